@@ -1,0 +1,47 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console\Commands;
+
+use App\Changes\Journal;
+use App\Changes\PlanRefused;
+use App\Models\Change;
+use App\Models\ChangeState;
+use Illuminate\Console\Command;
+use Ylema\Sites\SourceUnavailable;
+
+final class UndoCommand extends Command
+{
+    protected $signature = 'ylema:undo {change : its number} {--json : as json}';
+
+    protected $description = 'Undo a change, byte for byte (exit code 4 when something was left as it is)';
+
+    public function handle(Journal $journal): int
+    {
+        $number = $this->argument('change');
+        $change = ctype_digit($number) ? Change::query()->find((int) $number) : null;
+        if ($change === null) {
+            $this->error("There is no change $number.");
+
+            return 2;
+        }
+        try {
+            $journal->undo($change, null);
+            $journal->work($change);
+            for ($i = 0; $i < 2400 && $change->refresh()->state->isRunning(); $i++) {
+                usleep(250_000);
+            }
+        } catch (PlanRefused|SourceUnavailable $e) {
+            $this->error($e->getMessage());
+
+            return self::FAILURE;
+        }
+        $kept = $change->writes()->where('state', 'kept')->pluck('message')->all();
+        $this->line($this->option('json')
+            ? (string) json_encode(['change' => $change->id, 'state' => $change->state->value, 'kept' => $kept], JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE)
+            : implode("\n", ["Change {$change->id} is {$change->state->value}.", ...$kept]));
+
+        return $change->state === ChangeState::UndoneInPart ? 4 : self::SUCCESS;
+    }
+}

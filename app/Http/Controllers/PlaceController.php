@@ -1,0 +1,32 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Models\Site;
+use App\Usage\SiteFigures;
+use Illuminate\Http\JsonResponse;
+
+/** The stages that are not at work yet, with their real counts. */
+final class PlaceController
+{
+    public function __construct(private readonly SiteFigures $figures)
+    {
+    }
+
+    public function index(Site $site): JsonResponse
+    {
+        return new JsonResponse(['kinds' => $this->figures->places($site)]);
+    }
+
+    public function findings(Site $site): JsonResponse
+    {
+        return new JsonResponse(['families' => $this->figures->families($site)]);
+    }
+
+    public function resting(Site $site): JsonResponse
+    {
+        return new JsonResponse($this->figures->resting($site));
+    }
+}

@@ -1,0 +1,31 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Models\Site;
+use App\Usage\SiteFigures;
+use Illuminate\Http\JsonResponse;
+
+final class SiteController
+{
+    public function index(): JsonResponse
+    {
+        return new JsonResponse(['sites' => Site::query()->orderBy('name')->get()->map(self::site(...))->all()]);
+    }
+
+    public function show(Site $site, SiteFigures $figures): JsonResponse
+    {
+        return new JsonResponse([...self::site($site), 'stages' => $figures->stages($site)]);
+    }
+
+    /** @return array<string, mixed> */
+    private static function site(Site $site): array
+    {
+        return [
+            'slug' => $site->slug, 'name' => $site->name, 'address' => $site->address, 'former' => $site->former,
+            'reach_at' => (object) $site->reach_at, 'read_at' => $site->read_at?->toIso8601String(),
+        ];
+    }
+}

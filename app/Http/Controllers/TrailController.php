@@ -1,0 +1,49 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Models\MediaItem;
+use App\Models\MediaReference;
+use App\Models\Site;
+use App\Sites\SiteOpener;
+use App\Usage\Trail;
+use Illuminate\Http\JsonResponse;
+
+final class TrailController
+{
+    public function show(Site $site, MediaItem $mediaItem, Trail $trail): JsonResponse
+    {
+        return new JsonResponse($trail->of($site, $mediaItem));
+    }
+
+    /** The raw text of the record around the reference, read from the source at this moment. */
+    public function excerpt(Site $site, MediaReference $reference, SiteOpener $opener): JsonResponse
+    {
+        abort_unless($reference->site_id === $site->id, 404);
+        $reference->load(['record', 'address']);
+        $open = $opener->open($site);
+        $text = null;
+        foreach ($open->content->find($reference->record->kind, [$reference->record->key]) as $record) {
+            if ($record->contentHash === trim($reference->record->content_hash)) {
+                $text = $record->field($reference->field)?->text;
+            }
+        }
+        $from = max(0, $reference->start - 360);
+        $clean = static fn (string $bytes): string => mb_scrub($bytes, 'UTF-8');
+
+        return new JsonResponse([
+            'id' => $reference->id, 'field' => $reference->field, 'value' => $reference->value, 'role' => $reference->role, 'fetch' => $reference->fetch,
+            'layers' => $reference->layers, 'line' => $reference->line, 'column' => $reference->col, 'start' => $reference->start, 'length' => $reference->length,
+            'context' => (object) $reference->context, 'outcome' => $reference->address?->outcome, 'sentence' => $reference->address?->sentence(),
+            'record' => ['id' => $reference->record->id, 'kind' => $reference->record->kind, 'key' => $reference->record->key, 'title' => $reference->record->title],
+            'changed' => $text === null,
+            'lead' => $text === null ? '' : $clean(substr($text, $from, $reference->start - $from)),
+            'marked' => $text === null ? '' : $clean(substr($text, $reference->start, $reference->length)),
+            'tail' => $text === null ? '' : $clean(substr($text, $reference->start + $reference->length, 360)),
+            'cut_before' => $from > 0,
+            'cut_after' => $text !== null && $reference->start + $reference->length + 360 < strlen($text),
+        ]);
+    }
+}

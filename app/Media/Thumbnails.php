@@ -1,0 +1,53 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Media;
+
+use App\Models\MediaFile;
+use App\Sites\OpenSite;
+use Illuminate\Support\Facades\Storage;
+use Ylema\Imaging\Size;
+use Ylema\Imaging\UploadRefused;
+
+/** Small pictures for the interface, drawn once for each content hash and width and then kept. */
+final class Thumbnails
+{
+    /** @return array{string, string} type and bytes */
+    public function of(OpenSite $site, MediaFile $file, int $width): array
+    {
+        $width = $width <= 160 ? 160 : ($width <= 480 ? 480 : 1200);
+        $sha = trim($file->sha256);
+        $kept = 'thumbs/'.substr($sha, 0, 2)."/$sha-$width.webp";
+        $disk = Storage::disk('work');
+        if ($disk->exists($kept)) {
+            return ['image/webp', (string) $disk->get($kept)];
+        }
+        $bytes = $site->files->read($this->source($file, $width)->path);
+        if ($file->mime === 'image/svg+xml') {
+            return [$file->mime, $bytes];
+        }
+        try {
+            $image = Pictures::decode($bytes, $file->path);
+        } catch (UploadRefused) {
+            return ['', ''];
+        }
+        $size = (new Size(imagesx($image), imagesy($image)))->within(new Size($width, $width * 3));
+        $bytes = Pictures::encode(Pictures::fill($image, $size), 'webp');
+        $disk->put($kept, $bytes);
+
+        return ['image/webp', $bytes];
+    }
+
+    /** A rendition of the same shape spares decoding an original of many megapixels. */
+    private function source(MediaFile $file, int $width): MediaFile
+    {
+        if (! $file->is_original || $file->width === null || $file->height === null || $file->width <= $width) {
+            return $file;
+        }
+        $ratio = $file->width / $file->height;
+
+        return MediaFile::query()->where('media_item_id', $file->media_item_id)->where('width', '>=', $width)
+            ->whereRaw('abs(cast(width as float) / height - ?) < 0.02', [$ratio])->orderBy('width')->first() ?? $file;
+    }
+}

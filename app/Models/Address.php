@@ -1,0 +1,36 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Illuminate\Database\Eloquent\Model;
+use Ylema\Addresses\Outcome;
+use Ylema\Addresses\OutcomeKind;
+
+/**
+ * One address that content names, resolved once for all references that name it.
+ *
+ * @property int $id
+ * @property int $site_id
+ * @property string $url
+ * @property string|null $outcome see OutcomeKind
+ * @property string|null $path the file served or meant
+ * @property string|null $asked
+ * @property list<string> $candidates
+ * @property int|null $file_id
+ * @property int|null $media_item_id
+ */
+final class Address extends Model
+{
+    protected $guarded = [];
+
+    public $timestamps = false;
+
+    protected $casts = ['candidates' => 'array'];
+
+    public function sentence(): string
+    {
+        return (new Outcome(OutcomeKind::from((string) $this->outcome), $this->path, $this->candidates, $this->asked))->sentence();
+    }
+}

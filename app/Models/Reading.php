@@ -1,0 +1,46 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Illuminate\Database\Eloquent\Model;
+use Illuminate\Database\Eloquent\Relations\BelongsTo;
+use Illuminate\Database\Eloquent\Relations\HasMany;
+use Illuminate\Support\Carbon;
+
+/**
+ * One reading of a site, from its start to its landing in the index.
+ *
+ * @property int $id
+ * @property int $site_id
+ * @property ReadingState $state
+ * @property string $stage what it is doing, in words
+ * @property string|null $batch_id
+ * @property int|null $started_by
+ * @property string|null $problem
+ * @property array<string, int|bool> $totals
+ * @property Carbon $started_at
+ * @property Carbon|null $finished_at
+ * @property-read Site $site
+ */
+final class Reading extends Model
+{
+    protected $guarded = [];
+
+    public $timestamps = false;
+
+    protected $casts = ['state' => ReadingState::class, 'totals' => 'array', 'started_at' => 'datetime', 'finished_at' => 'datetime'];
+
+    /** @return BelongsTo<Site, $this> */
+    public function site(): BelongsTo
+    {
+        return $this->belongsTo(Site::class);
+    }
+
+    /** @return HasMany<ReadingChunk, $this> */
+    public function chunks(): HasMany
+    {
+        return $this->hasMany(ReadingChunk::class);
+    }
+}

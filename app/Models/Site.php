@@ -1,0 +1,65 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Illuminate\Database\Eloquent\Model;
+use Illuminate\Database\Eloquent\Relations\HasMany;
+use Illuminate\Support\Carbon;
+
+/**
+ * @property int $id
+ * @property string $slug
+ * @property string $name
+ * @property string $address
+ * @property list<string> $former
+ * @property string $field_map
+ * @property array{dsn: string, user: string, password: string, folder: string} $connection encrypted at rest
+ * @property array<string, string> $reach_at host → origin on which this machine reaches it
+ * @property Carbon|null $read_at
+ */
+final class Site extends Model
+{
+    protected $guarded = [];
+
+    protected $hidden = ['connection', 'field_map'];
+
+    protected $casts = ['former' => 'array', 'connection' => 'encrypted:array', 'reach_at' => 'array', 'read_at' => 'datetime'];
+
+    /** Routes name a site by its short name. */
+    public function getRouteKeyName(): string
+    {
+        return 'slug';
+    }
+
+    /** @return HasMany<MediaItem, $this> */
+    public function mediaItems(): HasMany
+    {
+        return $this->hasMany(MediaItem::class);
+    }
+
+    /** @return HasMany<Record, $this> */
+    public function records(): HasMany
+    {
+        return $this->hasMany(Record::class);
+    }
+
+    /** @return HasMany<Reading, $this> */
+    public function readings(): HasMany
+    {
+        return $this->hasMany(Reading::class);
+    }
+
+    /** @return HasMany<Change, $this> */
+    public function changes(): HasMany
+    {
+        return $this->hasMany(Change::class);
+    }
+
+    /** @return HasMany<Plan, $this> */
+    public function plans(): HasMany
+    {
+        return $this->hasMany(Plan::class);
+    }
+}

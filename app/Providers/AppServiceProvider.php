@@ -1,0 +1,34 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Providers;
+
+use App\Models\Role;
+use App\Models\User;
+use Illuminate\Cache\RateLimiting\Limit;
+use Illuminate\Database\Eloquent\Model;
+use Illuminate\Http\Request;
+use Illuminate\Support\Facades\Gate;
+use Illuminate\Support\Facades\RateLimiter;
+use Illuminate\Support\ServiceProvider;
+
+final class AppServiceProvider extends ServiceProvider
+{
+    public function boot(): void
+    {
+        // A forgotten eager load would become a query in a loop; better that it fails where it is written.
+        Model::preventLazyLoading(! $this->app->isProduction());
+        Model::preventAccessingMissingAttributes();
+
+        Gate::define('look', static fn (User $user): bool => $user->role->covers(Role::Viewer));
+        Gate::define('maintain', static fn (User $user): bool => $user->role->covers(Role::Maintainer));
+        Gate::define('own', static fn (User $user): bool => $user->role->covers(Role::Owner));
+
+        RateLimiter::for('sign-in', static fn (Request $request): array => [
+            Limit::perMinute(30)->by((string) $request->ip()),
+            Limit::perMinute(6)->by($request->string('email')->lower().'|'.$request->ip()),
+        ]);
+        RateLimiter::for('uploads', static fn (Request $request): Limit => Limit::perMinute(60)->by((string) $request->user()?->getAuthIdentifier()));
+    }
+}

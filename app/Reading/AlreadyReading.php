@@ -1,0 +1,15 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Reading;
+
+use RuntimeException;
+
+final class AlreadyReading extends RuntimeException
+{
+    public function __construct()
+    {
+        parent::__construct('This site is being read already. Wait for it to finish, or stop it first.');
+    }
+}

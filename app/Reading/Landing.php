@@ -1,0 +1,221 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Reading;
+
+use App\Models\Reading;
+use App\Sites\OpenSite;
+use App\Usage\UsageIndex;
+use Illuminate\Support\Facades\DB;
+use stdClass;
+use Ylema\Addresses\Resolver;
+
+/**
+ * Brings a finished reading from the staging tables into the index, in one transaction: whoever looks
+ * sees the site as it was read before, or as it is read now, never a mixture.
+ */
+final readonly class Landing
+{
+    public function __construct(private OpenSite $site, private Reading $reading)
+    {
+    }
+
+    /** @param  bool  $whole whether the reading saw everything, so that what it did not see is gone */
+    public function land(bool $whole): void
+    {
+        DB::transaction(function () use ($whole): void {
+            $filesMoved = $this->files($whole);
+            $mediaMoved = $this->media($whole);
+            if ($filesMoved || $mediaMoved) {
+                $this->assignFiles();
+            }
+            $this->records($whole);
+            $this->addresses();
+            $this->resolve($filesMoved);
+            $this->connect();
+            (new UsageIndex($this->site->id))->rebuild();
+            $this->clear();
+        });
+        // Statistics decide whether the next questions take milliseconds or minutes.
+        foreach (['records', 'media_references', 'addresses', 'files', 'media_items'] as $table) {
+            DB::statement("analyze $table");
+        }
+    }
+
+    public function clear(): void
+    {
+        foreach (['staged_records', 'staged_references', 'staged_files', 'staged_media'] as $table) {
+            DB::table($table)->where('reading_id', $this->reading->id)->delete();
+        }
+    }
+
+    private function files(bool $whole): bool
+    {
+        $bind = ['reading' => $this->reading->id, 'site' => $this->site->id];
+        $gone = 0;
+        if ($whole) {
+            $gone = DB::delete('delete from files f where f.site_id = :site and not exists (select 1 from staged_files s where s.reading_id = :reading and s.path = f.path)', $bind);
+        }
+        $before = (int) DB::table('files')->where('site_id', $this->site->id)->count();
+        DB::insert(<<<'SQL'
+            insert into files (site_id, path, fold, name_fold, size, modified, sha256, width, height, mime)
+            select cast(:site as bigint), path, fold, name_fold, size, modified, sha256, width, height, mime from staged_files
+            where reading_id = :reading and sha256 is not null
+            on conflict (site_id, path) do update set size = excluded.size, modified = excluded.modified, sha256 = excluded.sha256,
+                width = excluded.width, height = excluded.height, mime = excluded.mime
+            SQL, $bind);
+
+        return $gone > 0 || $before !== (int) DB::table('files')->where('site_id', $this->site->id)->count();
+    }
+
+    private function media(bool $whole): bool
+    {
+        $bind = ['reading' => $this->reading->id, 'site' => $this->site->id];
+        $moved = 0;
+        if ($whole) {
+            $moved += DB::delete(<<<'SQL'
+                delete from media_items m where m.site_id = :site and m.source_id is not null
+                and not exists (select 1 from staged_media s where s.reading_id = :reading and s.path = m.path)
+                SQL, $bind);
+        }
+        $moved += DB::affectingStatement(<<<'SQL'
+            insert into media_items (site_id, path, source_id, hash, title, alt, caption, credit, folder, tags, renditions, focus_x, focus_y)
+            select distinct on (path) cast(:site as bigint), path, source_id, hash, "row"->>'title', "row"->>'alt', "row"->>'caption', "row"->>'credit', "row"->>'folder',
+                "row"->'tags', "row"->'renditions', ("row"->>'focusX')::float, ("row"->>'focusY')::float
+            from staged_media where reading_id = :reading
+            on conflict (site_id, path) do update set source_id = excluded.source_id, hash = excluded.hash, title = excluded.title, alt = excluded.alt,
+                caption = excluded.caption, credit = excluded.credit, folder = excluded.folder, tags = excluded.tags, renditions = excluded.renditions,
+                focus_x = excluded.focus_x, focus_y = excluded.focus_y
+            where media_items.hash <> excluded.hash or media_items.source_id is distinct from excluded.source_id
+            SQL, $bind);
+
+        return $moved > 0;
+    }
+
+    /**
+     * Says of every file whose it is: named by a media row, listed by one as a rendition, named like a rendition of one,
+     * or nobody's, in which case it becomes an item of its own, so that no file can go unseen.
+     */
+    private function assignFiles(): void
+    {
+        $site = ['site' => $this->site->id];
+        DB::statement('create temporary table owners (file_id bigint primary key, media_item_id bigint, is_original boolean) on commit drop');
+        DB::insert('insert into owners select f.id, m.id, true from files f join media_items m on m.site_id = f.site_id and m.path = f.path where f.site_id = :site and m.source_id is not null', $site);
+        DB::insert(<<<'SQL'
+            insert into owners select f.id, min(m.id), false
+            from media_items m cross join lateral jsonb_array_elements_text(m.renditions) as r(path)
+            join files f on f.site_id = m.site_id and f.path = r.path
+            where m.site_id = :site and m.source_id is not null group by f.id on conflict do nothing
+            SQL, $site);
+        $this->assignByName();
+        DB::delete(<<<'SQL'
+            delete from media_items m where m.site_id = :site and m.source_id is null
+            and not exists (select 1 from files f where f.site_id = m.site_id and f.path = m.path and not exists (select 1 from owners o where o.file_id = f.id and o.media_item_id <> m.id))
+            SQL, $site);
+        DB::insert(<<<'SQL'
+            insert into media_items (site_id, path, title, folder)
+            select f.site_id, f.path, regexp_replace(f.path, '^.*/', ''), regexp_replace(f.path, '/[^/]*$', '')
+            from files f left join owners o on o.file_id = f.id where f.site_id = :site and o.file_id is null on conflict do nothing
+            SQL, $site);
+        DB::insert('insert into owners select f.id, m.id, true from files f join media_items m on m.site_id = f.site_id and m.path = f.path where f.site_id = :site on conflict do nothing', $site);
+        DB::update('update files f set media_item_id = o.media_item_id, is_original = o.is_original from owners o where o.file_id = f.id and (f.media_item_id is distinct from o.media_item_id or f.is_original <> o.is_original)');
+    }
+
+    private function assignByName(): void
+    {
+        $names = $this->site->renditionNames();
+        DB::table('files as f')->leftJoin('owners as o', 'o.file_id', '=', 'f.id')->where('f.site_id', $this->site->id)->whereNull('o.file_id')
+            ->select('f.id', 'f.path')->chunkById(2000, function ($files) use ($names): void {
+                $originals = [];
+                foreach ($files as $file) {
+                    $original = $names->originalOf($file->path);
+                    if ($original !== null) {
+                        $originals[$file->id] = $original;
+                    }
+                }
+                $items = DB::table('media_items')->where('site_id', $this->site->id)->whereIn('path', array_values(array_unique($originals)))->pluck('id', 'path');
+                $rows = [];
+                foreach ($originals as $id => $path) {
+                    if (isset($items[$path])) {
+                        $rows[] = ['file_id' => $id, 'media_item_id' => $items[$path], 'is_original' => false];
+                    }
+                }
+                DB::table('owners')->insertOrIgnore($rows);
+            }, 'f.id', 'id');
+    }
+
+    private function records(bool $whole): void
+    {
+        $bind = ['reading' => $this->reading->id, 'site' => $this->site->id];
+        if ($whole) {
+            DB::delete('delete from records r where r.site_id = :site and not exists (select 1 from staged_records s where s.reading_id = :reading and s.kind = r.kind and s.key = r.key)', $bind);
+        }
+        DB::insert(<<<'SQL'
+            insert into records (site_id, kind, key, title, address, is_page, everywhere, state, hash, content_hash, facts, problems)
+            select cast(:site as bigint), kind, key, title, address, is_page, everywhere, state, hash, content_hash, facts, problems from staged_records where reading_id = :reading and changed
+            on conflict (site_id, kind, key) do update set title = excluded.title, address = excluded.address, is_page = excluded.is_page, everywhere = excluded.everywhere,
+                state = excluded.state, hash = excluded.hash, content_hash = excluded.content_hash, facts = excluded.facts, problems = excluded.problems
+            SQL, $bind);
+        DB::delete('delete from media_references m using records r, staged_records s where m.record_id = r.id and r.site_id = :site and s.reading_id = :reading and s.changed and s.kind = r.kind and s.key = r.key', $bind);
+    }
+
+    private function addresses(): void
+    {
+        $bind = ['reading' => $this->reading->id, 'site' => $this->site->id];
+        DB::insert('insert into addresses (site_id, url_hash, url) select distinct on (url_hash) cast(:site as bigint), url_hash, url from staged_references where reading_id = :reading and url_hash is not null on conflict do nothing', $bind);
+        DB::insert(<<<'SQL'
+            insert into media_references (site_id, record_id, field, start, length, value, names, role, "fetch", layers, line, col, context, target_kind, address_id)
+            select r.site_id, r.id, s.field, s.start, s.length, s.value, s.names, s.role, s."fetch", s.layers, s.line, s.col, s.context, s.target_kind, a.id
+            from staged_references s join records r on r.site_id = :site and r.kind = s.kind and r.key = s.key
+            left join addresses a on a.site_id = r.site_id and a.url_hash = s.url_hash where s.reading_id = :reading
+            SQL, $bind);
+        DB::delete('delete from addresses a where a.site_id = ? and not exists (select 1 from media_references m where m.address_id = a.id)', [$this->site->id]);
+    }
+
+    /** Resolves what is new, or everything when files came or went, since each address may mean another file then. */
+    private function resolve(bool $all): void
+    {
+        $resolver = new Resolver(new DbFileIndex($this->site->id), $this->site->renditionNames(), $this->site->map->mediaFolders);
+        DB::statement('create temporary table outcomes (id bigint primary key, outcome text, path text, asked text, candidates jsonb) on commit drop');
+        DB::table('addresses')->where('site_id', $this->site->id)->when(! $all, fn ($q) => $q->whereNull('outcome'))->select('id', 'url')
+            ->chunkById(2000, function ($rows) use ($resolver): void {
+                $places = [];
+                /** @var stdClass $row */
+                foreach ($rows as $row) {
+                    $places[$row->id] = $this->site->addresses->locate($row->url);
+                    if (str_starts_with($row->url, 'unreadable:')) {
+                        $places[$row->id] = null;
+                    }
+                }
+                $bulk = new BulkRows('outcomes', ['id', 'outcome', 'path', 'asked', 'candidates']);
+                foreach ($resolver->resolve($places) as $id => $outcome) {
+                    $bulk->add([$id, $outcome->kind->value, $outcome->path, $outcome->asked, $outcome->candidates]);
+                }
+                $bulk->flush();
+            });
+        DB::update('update addresses a set outcome = o.outcome, path = o.path, asked = o.asked, candidates = o.candidates from outcomes o where o.id = a.id');
+        DB::update(<<<'SQL'
+            update addresses a set file_id = f.id, media_item_id = f.media_item_id
+            from addresses b left join files f on f.site_id = b.site_id and f.path = b.path
+            where a.id = b.id and a.site_id = :site and (a.file_id is distinct from f.id or a.media_item_id is distinct from f.media_item_id)
+            SQL, ['site' => $this->site->id]);
+    }
+
+    /** Ties references to items and records, set by set. */
+    private function connect(): void
+    {
+        $site = ['site' => $this->site->id];
+        DB::update('update media_references r set media_item_id = a.media_item_id from addresses a where r.address_id = a.id and r.site_id = :site and r.media_item_id is distinct from a.media_item_id', $site);
+        DB::update(<<<'SQL'
+            update media_references r set media_item_id = m.id
+            from media_references q left join media_items m on m.site_id = q.site_id and m.source_id = q.value
+            where r.id = q.id and q.names = 'media-item' and q.site_id = :site and r.media_item_id is distinct from m.id
+            SQL, $site);
+        DB::update(<<<'SQL'
+            update media_references r set target_record_id = t.id
+            from media_references q left join records t on t.site_id = q.site_id and t.kind = q.target_kind and t.key = q.value
+            where r.id = q.id and q.names = 'record' and q.site_id = :site and r.target_record_id is distinct from t.id
+            SQL, $site);
+    }
+}

@@ -1,0 +1,28 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Sites;
+
+use Ylema\Addresses\RenditionNames;
+use Ylema\Addresses\SiteAddresses;
+use Ylema\Sites\ContentSource;
+use Ylema\Sites\MediaStore;
+
+/** One site with its ports open: what every service of this application is handed. */
+final readonly class OpenSite
+{
+    public function __construct(
+        public int $id,
+        public FieldMap $map,
+        public SiteAddresses $addresses,
+        public ContentSource $content,
+        public MediaStore $files,
+    ) {
+    }
+
+    public function renditionNames(): RenditionNames
+    {
+        return $this->map->renditionNames;
+    }
+}

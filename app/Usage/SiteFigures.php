@@ -1,0 +1,125 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Usage;
+
+use App\Models\Change;
+use App\Models\ChangeState;
+use App\Models\Site;
+use Illuminate\Support\Facades\DB;
+use stdClass;
+
+/** The counts that the stages and the desk show, each from one statement. */
+final class SiteFigures
+{
+    private const FINDINGS = ['former-address', 'letter-case', 'unicode-form', 'moved', 'missing-rendition', 'missing-file', 'foreign-host', 'insecure-scheme', 'unreadable'];
+
+    /** @return array<string, int> stage → open count */
+    public function stages(Site $site): array
+    {
+        return [
+            'media' => $site->mediaItems()->count(),
+            'places' => $site->records()->whereIn('kind', ['page', 'post', 'page-part', 'banner', 'slot'])->count(),
+            'repairs' => array_sum(array_column($this->families($site), 'references')),
+            'resting' => $site->mediaItems()->where('standing', 'idle')->count(),
+            'changes' => $site->changes()->count(),
+        ];
+    }
+
+    /**
+     * Findings with one cause, worst for visitors first.
+     *
+     * @return list<array{cause: string, references: int, records: int, pages: int, files: int, sample: string|null, sentence: string}>
+     */
+    public function families(Site $site): array
+    {
+        $rows = DB::select(<<<'SQL'
+            select a.outcome as cause, count(*) as refs, count(distinct m.record_id) as records, count(distinct a.id) as files,
+                count(distinct r.id) filter (where r.is_page and r.state = 0) as pages, min(m.value) as sample
+            from media_references m join addresses a on a.id = m.address_id join records r on r.id = m.record_id
+            where m.site_id = ? and a.outcome = any(cast(? as text[])) group by a.outcome
+            SQL, [$site->id, '{'.implode(',', self::FINDINGS).'}']);
+        $families = array_map(static fn (stdClass $row): array => [
+            'cause' => (string) $row->cause, 'references' => (int) $row->refs, 'records' => (int) $row->records, 'pages' => (int) $row->pages,
+            'files' => (int) $row->files, 'sample' => $row->sample, 'sentence' => self::cause((string) $row->cause),
+        ], $rows);
+        $order = array_flip(['missing-file', 'missing-rendition', 'letter-case', 'unicode-form', 'moved', 'unreadable', 'former-address', 'insecure-scheme', 'foreign-host']);
+        usort($families, static fn (array $a, array $b): int => ($order[$a['cause']] ?? 9) <=> ($order[$b['cause']] ?? 9));
+
+        return $families;
+    }
+
+    private static function cause(string $cause): string
+    {
+        return match ($cause) {
+            'former-address' => 'point at the address that the site had before its move',
+            'letter-case' => 'differ from the file only in upper and lower case',
+            'unicode-form' => 'look like the file name but are composed of other characters',
+            'moved' => 'name a folder from which the file was moved away',
+            'missing-rendition' => 'ask for a size that does not exist, though its original does',
+            'missing-file' => 'name a file that is nowhere on the site',
+            'foreign-host' => 'are fetched from another host',
+            'insecure-scheme' => 'ask over plain http',
+            default => 'are no address that a browser accepts',
+        };
+    }
+
+    /** @return array<string, mixed> */
+    public function desk(Site $site): array
+    {
+        $families = $this->families($site);
+        $standing = $site->mediaItems()->toBase()->selectRaw('standing, count(*) as count')->groupBy('standing')->pluck('count', 'standing');
+        $weights = DB::selectOne('select count(*) as files, coalesce(sum(size), 0) as bytes, coalesce(sum(size) filter (where not is_original), 0) as renditions from files where site_id = ?', [$site->id]);
+        $idle = DB::selectOne("select count(*) as files, coalesce(sum(f.size), 0) as bytes, count(distinct m.id) as items from files f join media_items m on m.id = f.media_item_id where m.site_id = ? and m.standing = 'idle'", [$site->id]);
+        $loose = DB::selectOne(<<<'SQL'
+            select count(*) as refs, count(distinct m.record_id) as records from media_references m join addresses a on a.id = m.address_id join records r on r.id = m.record_id
+            where m.site_id = ? and r.state = 0 and r.is_page and a.outcome = any(cast(? as text[]))
+            SQL, [$site->id, '{'.implode(',', UsageIndex::BROKEN).'}']);
+        $large = DB::selectOne('select count(*) as items, coalesce(sum(f.size), 0) as bytes from files f join media_items m on m.id = f.media_item_id where m.site_id = ? and f.is_original and f.width > 2600 and m.uses > 0', [$site->id]);
+        $copies = DB::selectOne('select coalesce(sum(n - 1), 0) as extra, count(*) as groups from (select count(*) as n from files where site_id = ? and is_original group by sha256 having count(*) > 1) as g', [$site->id]);
+        $expired = $site->records()->where('kind', 'banner')->where('state', 2)->count();
+
+        return [
+            'broken' => ['references' => self::int($loose, 'refs'), 'pages' => self::int($loose, 'records'), 'families' => $families],
+            'standing' => $standing,
+            'idle' => ['items' => self::int($idle, 'items'), 'files' => self::int($idle, 'files'), 'bytes' => self::int($idle, 'bytes')],
+            'large' => ['items' => self::int($large, 'items'), 'bytes' => self::int($large, 'bytes')],
+            'copies' => ['extra' => self::int($copies, 'extra'), 'groups' => self::int($copies, 'groups')],
+            'expired_banners' => $expired,
+            'numbers' => [
+                'items' => $site->mediaItems()->count(), 'files' => self::int($weights, 'files'), 'bytes' => self::int($weights, 'bytes'), 'rendition_bytes' => self::int($weights, 'renditions'),
+                'records' => $site->records()->count(), 'pages' => $site->records()->where('is_page', true)->where('state', 0)->count(), 'references' => (int) DB::table('media_references')->where('site_id', $site->id)->where('names', '<>', 'record')->count(),
+            ],
+            'unread' => $site->records()->whereRaw('jsonb_array_length(problems) > 0')->count(),
+            'stale_changes' => Change::query()->where('site_id', $site->id)->whereIn('state', [ChangeState::Applied, ChangeState::AppliedInPart, ChangeState::Undone])->whereRaw("(verification->>'stale')::int > 0")->orderByDesc('id')->limit(5)->get(['id', 'title', 'verification'])
+                ->map(static fn (Change $c): array => ['id' => $c->id, 'title' => $c->title, 'stale' => $c->verification['stale'] ?? 0])->all(),
+        ];
+    }
+
+    /** @return list<array{kind: string, records: int, live: int, waiting: int, fading: int, references: int}> */
+    public function places(Site $site): array
+    {
+        $rows = DB::select(<<<'SQL'
+            select r.kind, count(*) as records, count(*) filter (where r.state = 0) as live, count(*) filter (where r.state = 1) as waiting, count(*) filter (where r.state = 2) as fading,
+                coalesce(sum(n.refs), 0) as refs
+            from records r left join (select record_id, count(*) as refs from media_references where site_id = ? and names <> 'record' group by record_id) n on n.record_id = r.id
+            where r.site_id = ? group by r.kind order by count(*) desc
+            SQL, [$site->id, $site->id]);
+
+        return array_map(static fn (stdClass $r): array => ['kind' => (string) $r->kind, 'records' => (int) $r->records, 'live' => (int) $r->live, 'waiting' => (int) $r->waiting, 'fading' => (int) $r->fading, 'references' => (int) $r->refs], $rows);
+    }
+
+    /** @return array{idle: array{items: int, files: int, bytes: int}, resting: int, archived: int} */
+    public function resting(Site $site): array
+    {
+        $idle = DB::selectOne("select count(*) as files, coalesce(sum(f.size), 0) as bytes, count(distinct m.id) as items from files f join media_items m on m.id = f.media_item_id where m.site_id = ? and m.standing = 'idle'", [$site->id]);
+
+        return ['idle' => ['items' => self::int($idle, 'items'), 'files' => self::int($idle, 'files'), 'bytes' => self::int($idle, 'bytes')], 'resting' => 0, 'archived' => 0];
+    }
+
+    private static function int(mixed $row, string $column): int
+    {
+        return $row instanceof stdClass ? (int) $row->{$column} : 0;
+    }
+}

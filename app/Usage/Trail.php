@@ -1,0 +1,76 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Usage;
+
+use App\Models\MediaItem;
+use App\Models\MediaReference;
+use App\Models\Record;
+use App\Models\Site;
+use Illuminate\Support\Facades\DB;
+use stdClass;
+
+/** The way of one item to its visitors: files, the records that name them, their carriers, and the public pages. */
+final class Trail
+{
+    /** More than this no drawing can show; the counts stay true. */
+    private const RECORDS = 1500;
+
+    /** @return array<string, mixed> */
+    public function of(Site $site, MediaItem $item): array
+    {
+        $references = MediaReference::query()->where('media_item_id', $item->id)->with('address')->orderBy('record_id')->orderBy('start')->limit(5000)->get();
+        /** @var list<int> $placed */
+        $placed = array_values($references->pluck('record_id')->unique()->all());
+        $index = new UsageIndex($site->id);
+        $graph = $index->graph($placed);
+        $pages = $graph->pagesOf($placed);
+        $closure = $placed === [] ? [] : $index->closure($placed);
+        $records = Record::query()->whereIn('id', $closure)->orderBy('kind')->orderBy('title')->limit(self::RECORDS)->get();
+        $shown = $records->pluck('id')->all();
+        $edges = $shown === [] ? [] : DB::table('media_references')->where('names', 'record')->whereIn('record_id', $shown)->whereIn('target_record_id', $shown)
+            ->distinct()->get(['record_id', 'target_record_id', 'role'])->all();
+
+        return [
+            'files' => $item->files()->orderByDesc('is_original')->orderByDesc('width')->get(['id', 'path', 'width', 'height', 'size', 'is_original', 'sha256'])->all(),
+            'references' => $references->map(static fn (MediaReference $r): array => [
+                'id' => $r->id, 'record_id' => $r->record_id, 'field' => $r->field, 'role' => $r->role, 'fetch' => $r->fetch, 'names' => $r->names, 'value' => $r->value,
+                'line' => $r->line, 'file_id' => $r->address?->file_id, 'outcome' => $r->address?->outcome, 'sentence' => $r->address?->sentence(),
+                'broken' => in_array($r->address?->outcome, UsageIndex::BROKEN, true),
+                'box' => self::box($r), 'words' => self::attribute($r, 'alt'),
+            ])->all(),
+            'records' => $records->map(static fn (Record $r): array => [
+                'id' => $r->id, 'kind' => $r->kind, 'key' => $r->key, 'title' => $r->title, 'address' => $r->address, 'is_page' => $r->is_page, 'everywhere' => $r->everywhere,
+                'state' => $r->recordState()->word(), 'meets' => $graph->stateOf($r->id)->word(), 'facts' => (object) $r->facts,
+            ])->all(),
+            'carries' => array_map(static fn (stdClass $e): array => ['from' => $e->record_id, 'to' => $e->target_record_id, 'role' => $e->role], $edges),
+            'pages' => $pages,
+            'reach' => count($pages),
+            'cut' => count($closure) > self::RECORDS,
+        ];
+    }
+
+    /** The box that the markup asks for, in its own words: `300 × 200`, `300 wide`. */
+    private static function box(MediaReference $reference): ?string
+    {
+        $width = self::attribute($reference, 'width');
+        $height = self::attribute($reference, 'height');
+
+        return match (true) {
+            $width !== null && $height !== null => "$width × $height",
+            $width !== null => "$width wide",
+            $height !== null => "$height high",
+            is_string($reference->context['descriptor'] ?? null) && $reference->context['descriptor'] !== '' => $reference->context['descriptor'],
+            default => null,
+        };
+    }
+
+    private static function attribute(MediaReference $reference, string $name): ?string
+    {
+        $attributes = $reference->context['attributes'] ?? null;
+        $value = is_array($attributes) ? ($attributes[$name] ?? null) : null;
+
+        return is_string($value) && $value !== '' ? $value : null;
+    }
+}

@@ -1,0 +1,135 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Usage;
+
+use App\Reading\BulkRows;
+use Illuminate\Support\Facades\DB;
+use stdClass;
+use Ylema\Usage\CarrierGraph;
+use Ylema\Usage\RecordState;
+
+/** Works out reach and standing of every item: facts from the index in, core's graph, columns of media_items out. */
+final readonly class UsageIndex
+{
+    /** Stands for "the site's own code": every page shows it, and it shows what is marked as everywhere. */
+    private const SITE = 0;
+
+    /** References that a visitor meets nothing through. */
+    public const BROKEN = ['letter-case', 'unicode-form', 'moved', 'missing-rendition', 'missing-file', 'unreadable', 'former-address'];
+
+    public function __construct(private int $siteId)
+    {
+    }
+
+    public function rebuild(): void
+    {
+        $graph = $this->graph();
+        DB::statement('create temporary table worked_out (id bigint primary key, standing text, reach integer, uses integer, broken integer, use_kinds jsonb) on commit drop');
+        $rows = new BulkRows('worked_out', ['id', 'standing', 'reach', 'uses', 'broken', 'use_kinds']);
+        $kind = self::useKind('m', 'r');
+        $broken = "'".implode("','", self::BROKEN)."'";
+        $uses = DB::cursor(<<<SQL
+            select m.media_item_id as id, r.id as record, $kind as kind, count(*) as uses, count(*) filter (where a.outcome in ($broken)) as broken
+            from media_references m join records r on r.id = m.record_id left join addresses a on a.id = m.address_id
+            where m.site_id = ? and m.media_item_id is not null group by 1, 2, 3 order by 1
+            SQL, [$this->siteId]);
+        $item = null;
+        $records = $kinds = [];
+        $total = $bad = 0;
+        /** @var stdClass $use */
+        foreach ($uses as $use) {
+            if ($item !== null && $item !== $use->id) {
+                $rows->add([$item, $graph->standingOf($records)->value, $graph->countPagesOf($records), $total, $bad, $kinds]);
+                $records = $kinds = [];
+                $total = $bad = 0;
+            }
+            $item = $use->id;
+            $records[] = $use->record;
+            $kinds[$use->kind] = ($kinds[$use->kind] ?? 0) + $use->uses;
+            $total += $use->uses;
+            $bad += $use->broken;
+        }
+        if ($item !== null) {
+            $rows->add([$item, $graph->standingOf($records)->value, $graph->countPagesOf($records), $total, $bad, $kinds]);
+        }
+        $rows->flush();
+        DB::update(<<<'SQL'
+            update media_items m set standing = w.standing, reach = w.reach, uses = w.uses, broken = w.broken, use_kinds = w.use_kinds
+            from worked_out w where w.id = m.id and (m.standing, m.reach, m.uses, m.broken, m.use_kinds) is distinct from (w.standing, w.reach, w.uses, w.broken, w.use_kinds)
+            SQL);
+        DB::update("update media_items m set standing = 'idle', reach = 0, uses = 0, broken = 0, use_kinds = '{}' where m.site_id = ? and m.uses > 0 and not exists (select 1 from worked_out w where w.id = m.id)", [$this->siteId]);
+    }
+
+    /**
+     * The carriers of the whole site, or only those above some records.
+     *
+     * @param  list<int>|null  $above
+     */
+    public function graph(?array $above = null): CarrierGraph
+    {
+        $states = [self::SITE => RecordState::Live];
+        $public = $everywhere = [];
+        $records = DB::table('records')->where('site_id', $this->siteId)->select('id', 'state', 'is_page', 'everywhere');
+        $edges = DB::table('media_references')->where('site_id', $this->siteId)->where('names', 'record')->whereNotNull('target_record_id')->select('record_id', 'target_record_id');
+        if ($above !== null) {
+            $ids = $this->closure($above);
+            // What stands everywhere reaches every page, so then every page is needed.
+            $whole = DB::table('records')->whereIn('id', $ids)->where('everywhere', true)->exists();
+            $records->where(fn ($q) => $q->whereIn('id', $ids)->when($whole, fn ($w) => $w->orWhere('is_page', true)));
+            $edges->whereIn('target_record_id', $ids);
+        }
+        foreach ($records->cursor() as $record) {
+            $states[$record->id] = RecordState::from($record->state);
+            if ($record->is_page) {
+                $public[] = $record->id;
+            }
+            if ($record->everywhere) {
+                $everywhere[] = $record->id;
+            }
+        }
+
+        return new CarrierGraph($states, $public, (function () use ($edges, $everywhere, $public) {
+            foreach ($edges->cursor() as $edge) {
+                yield [$edge->record_id, $edge->target_record_id];
+            }
+            if ($everywhere !== []) {
+                foreach ($public as $page) {
+                    yield [$page, self::SITE];
+                }
+                foreach ($everywhere as $record) {
+                    yield [self::SITE, $record];
+                }
+            }
+        })());
+    }
+
+    /**
+     * These records and all that carry them, through any chain.
+     *
+     * @param  list<int>  $records
+     * @return list<int>
+     */
+    public function closure(array $records): array
+    {
+        $list = '{'.implode(',', $records).'}';
+        $rows = DB::select(<<<'SQL'
+            with recursive above(id) as (
+                select unnest(cast(? as bigint[]))
+                union
+                select m.record_id from media_references m join above on m.target_record_id = above.id where m.names = 'record'
+            ) select id from above
+            SQL, [$list]);
+
+        return array_map(static fn (stdClass $row): int => $row->id, $rows);
+    }
+
+    /** SQL that names the kind of use for the use bar: how a picture is placed, then what it is placed on. */
+    public static function useKind(string $reference, string $record): string
+    {
+        return "case when $reference.role = 'featured' then 'featured' when $record.kind in ('page', 'post') then $record.kind "
+            ."when $record.kind in ('banner', 'banner-set', 'slot') then 'banner' when $record.kind = 'gallery' then 'gallery' "
+            ."when $record.kind = 'style-sheet' then 'style' when $record.kind = 'version' then 'version' else 'part' end";
+    }
+}

@@ -1,0 +1,26 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Change;
+
+use RuntimeException;
+
+/** Edits that do not fit their text or each other; nothing has been written when this is thrown. */
+final class EditConflict extends RuntimeException
+{
+    public static function overlapping(int $offset): self
+    {
+        return new self("Two edits claim the same bytes at offset $offset.");
+    }
+
+    public static function unexpected(int $offset, string $expected): self
+    {
+        return new self(sprintf('At offset %d the text no longer reads "%s".', $offset, mb_strimwidth(mb_scrub($expected), 0, 80, '…')));
+    }
+
+    public static function notReadBack(string $value): self
+    {
+        return new self("Written at this place, \"$value\" would not be read back as the same reference, so it was not written.");
+    }
+}

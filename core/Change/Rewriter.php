@@ -1,0 +1,108 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Change;
+
+use Ylema\Reading\CannotEncode;
+use Ylema\Reading\FieldReader;
+use Ylema\Reading\Layers\SerializedString;
+use Ylema\Reading\Notation;
+use Ylema\Reading\Reference;
+use Ylema\Reading\Rules;
+
+/**
+ * Turns "this reference shall say that" into edits of the field's bytes.
+ *
+ * Each layer, from the innermost out, encodes only its own token; stated lengths are mended in every
+ * enclosing level. The result is read back before it is given out: what a browser would see is then
+ * known, not hoped.
+ */
+final readonly class Rewriter
+{
+    public function __construct(private FieldReader $reader = new FieldReader)
+    {
+    }
+
+    /**
+     * @param  list<array{Reference, string}>  $changes references of one reading of $text, each with its new value
+     *
+     * @throws CannotEncode when a place cannot say its new value
+     * @throws EditConflict when references overlap, or the result does not read back as meant
+     */
+    public function edits(string $text, Notation $notation, Rules $rules, array $changes): Edits
+    {
+        $edits = [];
+        /** @var array<int, array{SerializedString, int, list<SerializedString>}> $counted [layer, growth in bytes, enclosing] */
+        $counted = [];
+        foreach ($changes as [$reference, $value]) {
+            if ($value === $reference->value) {
+                continue;
+            }
+            $encoded = $value;
+            for ($i = count($reference->layers) - 1; $i >= 0; $i--) {
+                $layer = $reference->layers[$i];
+                if ($layer instanceof SerializedString) {
+                    $id = spl_object_id($layer);
+                    $enclosing = array_values(array_filter(
+                        array_slice($reference->layers, 0, $i),
+                        static fn ($outer): bool => $outer instanceof SerializedString,
+                    ));
+                    $counted[$id] ??= [$layer, 0, $enclosing];
+                    $counted[$id][1] += strlen($encoded) - $reference->lengths[$i];
+                }
+                $encoded = $layer->encode($encoded);
+            }
+            $edits[] = new Edit($reference->start, $reference->raw, $encoded);
+        }
+        $edits = Edits::of([...$edits, ...$this->lengths($text, $counted)]);
+        $this->readBack($edits->applyTo($text), $notation, $rules, $changes);
+
+        return $edits;
+    }
+
+    /**
+     * @param  array<int, array{SerializedString, int, list<SerializedString>}>  $counted
+     * @return list<Edit>
+     */
+    private function lengths(string $text, array $counted): array
+    {
+        // Innermost first: a length that gains a digit makes every string around it longer.
+        uasort($counted, static fn (array $a, array $b): int => count($b[2]) <=> count($a[2]));
+        $edits = [];
+        foreach (array_keys($counted) as $id) {
+            [$layer, $growth, $enclosing] = $counted[$id];
+            if ($growth === 0) {
+                continue;
+            }
+            $before = substr($text, $layer->digitsStart, $layer->digitsLength);
+            $after = (string) ($layer->bytes + $growth);
+            $edits[] = new Edit($layer->digitsStart, $before, $after);
+            foreach ($enclosing as $outer) {
+                $counted[spl_object_id($outer)][1] += strlen($after) - strlen($before);
+            }
+        }
+
+        return $edits;
+    }
+
+    /** @param  list<array{Reference, string}>  $changes */
+    private function readBack(string $result, Notation $notation, Rules $rules, array $changes): void
+    {
+        $wanted = [];
+        foreach ($changes as [, $value]) {
+            $wanted[$value] = ($wanted[$value] ?? 0) + 1;
+        }
+        $read = [];
+        foreach ($this->reader->read($result, $notation, $rules)->references as $reference) {
+            $read[$reference->value] = ($read[$reference->value] ?? 0) + 1;
+        }
+        foreach ($wanted as $value => $times) {
+            // A layer may have to spell the value its own way (a space in a candidate list), so compare decoded too.
+            $spelt = strtr((string) $value, [' ' => '%20']);
+            if (($read[$value] ?? 0) + ($spelt === (string) $value ? 0 : ($read[$spelt] ?? 0)) < $times) {
+                throw EditConflict::notReadBack((string) $value);
+            }
+        }
+    }
+}

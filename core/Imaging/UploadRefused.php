@@ -1,0 +1,12 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Imaging;
+
+use RuntimeException;
+
+/** An upload that is not taken; the message is a sentence for the person who sent it, with what to do. */
+final class UploadRefused extends RuntimeException
+{
+}

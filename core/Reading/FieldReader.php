@@ -1,0 +1,82 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Reading;
+
+use Ylema\Reading\Readers\CssReader;
+use Ylema\Reading\Readers\HtmlReader;
+use Ylema\Reading\Readers\JsonReader;
+use Ylema\Reading\Readers\SerializedReader;
+use Ylema\Reading\Readers\SrcsetReader;
+use Ylema\Reading\Readers\TextReader;
+use Ylema\Reading\Readers\TokenReader;
+use Ylema\Reading\Readers\WholeFieldReader;
+
+/**
+ * The entry to this folder: the text of one field in, its references out.
+ *
+ *     $reading = (new FieldReader)->read('<img src="/media/boat.jpg">', Notation::Html, new Rules);
+ *     $reading->references[0]->start; // 10
+ */
+final class FieldReader
+{
+    /** Deeper nesting than this is damage or an attack, not content. */
+    public const MAX_LAYERS = 12;
+
+    /** @var array<string, Reader> */
+    private array $readers;
+
+    private TokenReader $tokens;
+
+    public function __construct()
+    {
+        $whole = new WholeFieldReader;
+        $this->tokens = new TokenReader;
+        $this->readers = [
+            Notation::Html->value => new HtmlReader,
+            Notation::Css->value => new CssReader,
+            Notation::Srcset->value => new SrcsetReader,
+            Notation::Json->value => new JsonReader,
+            Notation::PhpSerialized->value => new SerializedReader,
+            Notation::Text->value => new TextReader,
+            Notation::Url->value => $whole,
+            Notation::MediaId->value => $whole,
+            Notation::RecordKey->value => $whole,
+            Notation::Token->value => $this->tokens,
+        ];
+    }
+
+    public function read(string $text, Notation $notation, Rules $rules): Reading
+    {
+        $found = new Collector($text);
+        $this->into(Slice::whole($text), $notation, $found, $rules);
+
+        return $found->reading();
+    }
+
+    /** Reads an inner layer; the readers call each other through this. */
+    public function into(Slice $slice, Notation $notation, Collector $found, Rules $rules): void
+    {
+        if (count($slice->layers) > self::MAX_LAYERS) {
+            $found->problem($slice->outer(0), 'The layers are nested deeper than '.self::MAX_LAYERS.' levels; what lies deeper was not read.');
+
+            return;
+        }
+        $this->reader($notation, $rules)->read($slice, $found, $rules, $this);
+        // Tokens are expanded by the site before a browser sees the markup, so they count wherever they stand.
+        if ($rules->tokens !== [] && ($notation === Notation::Html || $notation === Notation::Text)) {
+            $this->tokens->read($slice, $found, $rules, $this);
+        }
+    }
+
+    private function reader(Notation $notation, Rules $rules): Reader
+    {
+        $reader = $this->readers[$notation->value];
+        if ($reader instanceof WholeFieldReader) {
+            return $reader->as($notation);
+        }
+
+        return $reader;
+    }
+}

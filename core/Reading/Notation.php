@@ -1,0 +1,20 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Reading;
+
+/** How a field is written. The values are the words used in field maps and in the API. */
+enum Notation: string
+{
+    case Html = 'html';
+    case Css = 'css';
+    case Srcset = 'srcset';
+    case Json = 'json';
+    case PhpSerialized = 'php-serialized';
+    case Text = 'text';
+    case Url = 'url';
+    case MediaId = 'media-id';
+    case RecordKey = 'record-key';
+    case Token = 'token';
+}

@@ -1,0 +1,109 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Reading;
+
+use Ylema\Reading\Layers\SerializedString;
+
+/**
+ * A decoded stretch of text that still knows which bytes of the outermost text each of its own bytes came from.
+ *
+ * Where decoding shortened or lengthened the text, `breaks` says from which decoded offset on the source
+ * continues at which source offset; between breaks both run in step.
+ *
+ * @internal the readers' working material; callers see only references
+ */
+final class Slice
+{
+    /**
+     * @param  list<Layer>  $layers outermost first
+     * @param  list<array{int, int}>  $breaks [decoded offset, offset in the parent's text], rising
+     */
+    private function __construct(
+        public readonly string $text,
+        public readonly array $layers,
+        private readonly ?self $parent,
+        private readonly int $start,
+        private readonly array $breaks,
+        public readonly ?string $path,
+    ) {
+    }
+
+    /** Whether one of the layers states its length, so that a change must mend it. */
+    public function isCounted(): bool
+    {
+        foreach ($this->layers as $layer) {
+            if ($layer instanceof SerializedString) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    public static function whole(string $text): self
+    {
+        return new self($text, [], null, 0, [], null);
+    }
+
+    /**
+     * The inner text of one token of this slice.
+     *
+     * @param  int  $start where the token's inner text begins in this slice
+     * @param  list<array{int, int}>  $breaks see above; the second number counts from this slice's beginning
+     */
+    public function inner(string $decoded, int $start, array $breaks, Layer $layer, ?string $path = null): self
+    {
+        return new self($decoded, [...$this->layers, $layer], $this, $start, $breaks, $path ?? $this->path);
+    }
+
+    /** The offset in the outermost text of the byte at $offset here. */
+    public function outer(int $offset): int
+    {
+        $from = $this->inParent($offset);
+
+        return $this->parent === null ? $from : $this->parent->outer($from);
+    }
+
+    /**
+     * How long a token of this slice is inside each layer, outermost first.
+     *
+     * @return list<int>
+     */
+    public function lengthsOf(int $start, int $end): array
+    {
+        $lengths = [];
+        for ($slice = $this; $slice->parent !== null; $slice = $slice->parent) {
+            array_unshift($lengths, $end - $start);
+            $start = $slice->inParent($start);
+            $end = $slice->inParent($end);
+        }
+
+        return $lengths;
+    }
+
+    private function inParent(int $offset): int
+    {
+        $from = $this->start + $offset;
+        if ($this->breaks !== []) {
+            // Binary search for the last break at or before the offset.
+            $low = 0;
+            $high = count($this->breaks);
+            while ($low < $high) {
+                $middle = ($low + $high) >> 1;
+                if ($this->breaks[$middle][0] <= $offset) {
+                    $low = $middle + 1;
+                } else {
+                    $high = $middle;
+                }
+            }
+            if ($low > 0) {
+                [$decoded, $source] = $this->breaks[$low - 1];
+                $from = $source + $offset - $decoded;
+            }
+        }
+
+        return $from;
+    }
+}

@@ -1,0 +1,65 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Http\Controllers\ChangeController;
+use App\Http\Controllers\DeskController;
+use App\Http\Controllers\MediaController;
+use App\Http\Controllers\OpenApiController;
+use App\Http\Controllers\PictureController;
+use App\Http\Controllers\PlaceController;
+use App\Http\Controllers\PlanController;
+use App\Http\Controllers\ReadingController;
+use App\Http\Controllers\SessionController;
+use App\Http\Controllers\SiteController;
+use App\Http\Controllers\TrailController;
+use App\Http\Controllers\UploadController;
+use Illuminate\Support\Facades\Route;
+
+// The API runs in the web group: session cookie, CSRF token, same origin.
+Route::prefix('api')->group(function (): void {
+    Route::get('openapi.json', OpenApiController::class);
+    Route::get('session', [SessionController::class, 'show']);
+    Route::post('session', [SessionController::class, 'store'])->middleware('throttle:sign-in');
+
+    Route::middleware(['auth', 'can:look'])->group(function (): void {
+        Route::delete('session', [SessionController::class, 'destroy']);
+        Route::get('sites', [SiteController::class, 'index']);
+
+        Route::prefix('sites/{site}')->scopeBindings()->group(function (): void {
+            Route::get('/', [SiteController::class, 'show']);
+            Route::get('desk', DeskController::class);
+            Route::get('readings', [ReadingController::class, 'index']);
+            Route::get('media', [MediaController::class, 'index']);
+            Route::get('media/facets', [MediaController::class, 'facets']);
+            Route::get('media/{mediaItem}', [MediaController::class, 'show']);
+            Route::get('media/{mediaItem}/trail', [TrailController::class, 'show']);
+            Route::get('references/{reference}/excerpt', [TrailController::class, 'excerpt']);
+            Route::get('files/{file}/picture', PictureController::class);
+            Route::get('places', [PlaceController::class, 'index']);
+            Route::get('findings', [PlaceController::class, 'findings']);
+            Route::get('resting', [PlaceController::class, 'resting']);
+            Route::get('plans/{plan}', [PlanController::class, 'show']);
+            Route::get('changes', [ChangeController::class, 'index']);
+            Route::get('changes/{change}', [ChangeController::class, 'show']);
+
+            Route::middleware('can:maintain')->group(function (): void {
+                Route::post('readings', [ReadingController::class, 'store']);
+                Route::delete('readings/{reading}', [ReadingController::class, 'destroy']);
+                Route::post('uploads', UploadController::class)->middleware('throttle:uploads');
+                Route::post('plans', [PlanController::class, 'store']);
+                Route::post('plans/{plan}/apply', [PlanController::class, 'apply']);
+                Route::post('plans/{plan}/again', [PlanController::class, 'again']);
+                Route::delete('plans/{plan}', [PlanController::class, 'destroy']);
+                Route::post('changes/{change}/undo', [ChangeController::class, 'undo']);
+                Route::post('changes/{change}/verify', [ChangeController::class, 'verify']);
+                Route::post('changes/{change}/purge', [ChangeController::class, 'purge']);
+            });
+        });
+    });
+
+    Route::any('{any}', static fn () => abort(404))->where('any', '.*');
+});
+
+// Everything else is the interface; its own router knows the stages.
+Route::view('{any}', 'app')->where('any', '.*');
