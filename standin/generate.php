@@ -55,8 +55,8 @@ if ($failed) {
 }
 $generator->outside($catalogue);
 $database = new PDO($arguments[1], $arguments[2], $arguments[3], [PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION]);
-$there = $database->query("select to_regclass('entries')")?->fetchColumn();
-if ($there === null || in_array('--fresh-content', $options, true)) {
+$there = $database->query("select to_regclass('entries')");
+if ($there === false || $there->fetchColumn() === null || in_array('--fresh-content', $options, true)) {
     $generator->write(new Scenario($catalogue), $database);
 }
 echo count($catalogue->items)." media items are drawn.\n";

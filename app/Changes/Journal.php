@@ -44,7 +44,7 @@ final readonly class Journal
                 throw new PlanRefused('None of the writes of this plan can be made. The list says why for each; plan again after that is mended.');
             }
             $change = Change::query()->create(['site_id' => $plan->site_id, 'plan_id' => $plan->id, 'state' => ChangeState::Applying, 'title' => $plan->title, 'reason' => $reason, 'summary' => $plan->summary, 'applied_by' => $by?->id]);
-            foreach ($plan->writes as $write) {
+            foreach ($plan->writes()->orderBy('position')->get() as $write) {
                 $change->writes()->create([
                     ...$write->only(['position', 'target', 'record_kind', 'record_key', 'title', 'before_hash', 'after_hash', 'detail']),
                     'state' => $write->problem === null ? 'pending' : 'refused', 'message' => $write->problem,
@@ -121,7 +121,7 @@ final readonly class Journal
     private function forward(Change $change): void
     {
         $site = $this->opener->open($change->site);
-        foreach ($change->writes()->where('state', 'pending')->get() as $write) {
+        foreach ($change->writes()->where('state', 'pending')->orderBy('position')->get() as $write) {
             [$state, $message] = $this->write($site, $write);
             $write->update(['state' => $state, 'message' => $message]);
         }
@@ -134,7 +134,7 @@ final readonly class Journal
     {
         $site = $this->opener->open($change->site);
         // The other way round: what was made last goes first.
-        foreach ($change->writes()->reorder('position', 'desc')->whereIn('state', ['written', 'kept'])->get() as $write) {
+        foreach ($change->writes()->orderByDesc('position')->whereIn('state', ['written', 'kept'])->get() as $write) {
             [$state, $message] = $this->unwrite($site, $write);
             $write->update(['state' => $state, 'message' => $message]);
         }

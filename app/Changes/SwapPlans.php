@@ -10,6 +10,7 @@ use App\Models\MediaFile;
 use App\Models\MediaItem;
 use App\Models\MediaReference;
 use App\Models\Plan;
+use App\Models\PlanWrite;
 use App\Models\Record;
 use App\Models\Site;
 use App\Models\User;
@@ -79,12 +80,29 @@ final class SwapPlans
     /** The same request against the site as it is now. @throws PlanRefused|UploadRefused */
     public function again(Plan $plan, ?User $by): Plan
     {
-        $new = $this->make($plan->site, SwapRequest::fromArray($plan->request), $by);
+        $request = SwapRequest::fromArray($plan->request);
+        if ($request->places !== null) {
+            $request = $request->at($this->placesNow($plan, $request));
+        }
+        $new = $this->make($plan->site, $request, $by);
         if ($plan->state === 'open') {
             $plan->update(['state' => 'dropped']);
         }
 
         return $new;
+    }
+
+    /**
+     * A record that was read again has new numbers for its references, so the chosen places are found by their records.
+     *
+     * @return list<int>
+     */
+    private function placesNow(Plan $plan, SwapRequest $request): array
+    {
+        $records = $plan->writes()->where('target', 'record')->get(['record_kind', 'record_key'])->map(static fn (PlanWrite $w): string => "{$w->record_kind}\0{$w->record_key}")->flip();
+
+        return array_values(MediaReference::query()->where('media_item_id', $request->from)->with('record')->get()
+            ->filter(static fn (MediaReference $r): bool => isset($records["{$r->record->kind}\0{$r->record->key}"]))->pluck('id')->all());
     }
 
     /** @return array{list<array<string, mixed>>, string, array<string, mixed>} writes, title, summary */
@@ -138,7 +156,7 @@ final class SwapPlans
         foreach ($references->groupBy(static fn (MediaReference $r): string => $r->record->kind) as $kind => $ofKind) {
             $byRecord = $ofKind->groupBy(static fn (MediaReference $r): string => $r->record->key);
             $seen = [];
-            foreach ($site->content->find((string) $kind, array_map(strval(...), $byRecord->keys()->all())) as $record) {
+            foreach ($site->content->find((string) $kind, array_values(array_map(strval(...), $byRecord->keys()->all()))) as $record) {
                 $seen[$record->key] = true;
                 /** @var Collection<int, MediaReference> $own */
                 $own = $byRecord->get($record->key) ?? new Collection;

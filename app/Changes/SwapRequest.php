@@ -23,6 +23,12 @@ final readonly class SwapRequest
     ) {
     }
 
+    /** @param  list<int>  $places */
+    public function at(array $places): self
+    {
+        return new self($this->from, $this->sameAddress, $this->to, $this->upload, $places, $this->title, $this->alt);
+    }
+
     /** @return array<string, mixed> */
     public function toArray(): array
     {

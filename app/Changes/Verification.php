@@ -165,7 +165,7 @@ final readonly class Verification
     /** @return list<array<string, mixed>> */
     private function files(Change $change, OpenSite $site, bool $back): array
     {
-        $writes = $change->writes()->where('target', 'file')->limit(self::FILES)->get();
+        $writes = $change->writes()->where('target', 'file')->orderBy('position')->limit(self::FILES)->get();
         $requests = [];
         foreach ($writes as $write) {
             $requests[] = $this->request($change->site, $site, $site->addresses->addressOf((string) ($write->detail['path'] ?? '')), 'GET');

@@ -25,7 +25,7 @@ final class Pictures
             return true;
         });
         try {
-            $image = imagecreatefromstring($bytes);
+            $image = str_starts_with($bytes, "\xFF\xD8") ? self::decodeJpeg($bytes) : imagecreatefromstring($bytes);
         } finally {
             restore_error_handler();
         }
@@ -37,12 +37,27 @@ final class Pictures
         return $image;
     }
 
+    /** GD tells of damage inside a JPEG only when it reads from a file, and only when it is asked to. */
+    private static function decodeJpeg(string $bytes): GdImage|false
+    {
+        $file = (string) tempnam(sys_get_temp_dir(), 'ylema');
+        $before = ini_set('gd.jpeg_ignore_warning', '0');
+        try {
+            file_put_contents($file, $bytes);
+
+            return imagecreatefromjpeg($file);
+        } finally {
+            ini_set('gd.jpeg_ignore_warning', (string) $before);
+            unlink($file);
+        }
+    }
+
     /** Fills the target size, cropping around the focal point where the shapes differ. */
     public static function fill(GdImage $source, Size $target, float $focusX = 0.5, float $focusY = 0.5): GdImage
     {
         $size = new Size(imagesx($source), imagesy($source));
         $crop = Crop::toFill($size, $target, $focusX, $focusY);
-        $out = imagecreatetruecolor($target->width, $target->height);
+        $out = imagecreatetruecolor(max(1, $target->width), max(1, $target->height));
         if ($out === false) {
             throw new \RuntimeException("There is not enough memory for a picture of $target pixels.");
         }

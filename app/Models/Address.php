@@ -27,6 +27,7 @@ final class Address extends Model
 
     public $timestamps = false;
 
+    /** @var array<string, string> */
     protected $casts = ['candidates' => 'array'];
 
     public function sentence(): string

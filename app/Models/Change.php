@@ -33,6 +33,7 @@ final class Change extends Model
 {
     protected $guarded = [];
 
+    /** @var array<string, string> */
     protected $casts = ['state' => ChangeState::class, 'summary' => 'array', 'verification' => 'array', 'applied_at' => 'datetime', 'undone_at' => 'datetime'];
 
     /** @return BelongsTo<Site, $this> */
@@ -56,6 +57,6 @@ final class Change extends Model
     /** @return HasMany<ChangeWrite, $this> */
     public function writes(): HasMany
     {
-        return $this->hasMany(ChangeWrite::class)->orderBy('position');
+        return $this->hasMany(ChangeWrite::class);
     }
 }

@@ -28,5 +28,6 @@ final class ChangeWrite extends Model
 
     public $timestamps = false;
 
+    /** @var array<string, string> */
     protected $casts = ['detail' => 'array'];
 }

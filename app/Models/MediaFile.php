@@ -31,6 +31,7 @@ final class MediaFile extends Model
 
     protected $table = 'files';
 
+    /** @var array<string, string> */
     protected $casts = ['is_original' => 'boolean'];
 
     public function asPictureFile(): PictureFile

@@ -33,7 +33,8 @@ final class MediaItem extends Model
 
     public $timestamps = false;
 
-    protected $casts = ['tags' => 'array', 'renditions' => 'array', 'use_kinds' => 'array'];
+    /** @var array<string, string> */
+    protected $casts = ['tags' => 'array', 'renditions' => 'array', 'use_kinds' => 'array', 'focus_x' => 'float', 'focus_y' => 'float'];
 
     /** @return HasMany<MediaFile, $this> */
     public function files(): HasMany

@@ -35,6 +35,7 @@ final class MediaReference extends Model
 
     public $timestamps = false;
 
+    /** @var array<string, string> */
     protected $casts = ['context' => 'array'];
 
     /** @return BelongsTo<Record, $this> */

@@ -27,6 +27,7 @@ final class Plan extends Model
 {
     protected $guarded = [];
 
+    /** @var array<string, string> */
     protected $casts = ['request' => 'array', 'summary' => 'array'];
 
     /** @return BelongsTo<Site, $this> */
@@ -38,6 +39,6 @@ final class Plan extends Model
     /** @return HasMany<PlanWrite, $this> */
     public function writes(): HasMany
     {
-        return $this->hasMany(PlanWrite::class)->orderBy('position');
+        return $this->hasMany(PlanWrite::class);
     }
 }

@@ -27,5 +27,6 @@ final class PlanWrite extends Model
 
     public $timestamps = false;
 
+    /** @var array<string, string> */
     protected $casts = ['detail' => 'array'];
 }

@@ -30,6 +30,7 @@ final class Reading extends Model
 
     public $timestamps = false;
 
+    /** @var array<string, string> */
     protected $casts = ['state' => ReadingState::class, 'totals' => 'array', 'started_at' => 'datetime', 'finished_at' => 'datetime'];
 
     /** @return BelongsTo<Site, $this> */

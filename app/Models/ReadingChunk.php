@@ -28,6 +28,7 @@ final class ReadingChunk extends Model
 
     public $timestamps = false;
 
+    /** @var array<string, string> */
     protected $casts = ['problems' => 'array', 'done' => 'boolean'];
 
     /** @return BelongsTo<Reading, $this> */

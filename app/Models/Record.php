@@ -17,7 +17,8 @@ use Ylema\Usage\RecordState;
  * @property bool $is_page
  * @property bool $everywhere
  * @property int $state see RecordState
- * @property string $content_hash
+ * @property string $hash of everything that a re-reading compares
+ * @property string $content_hash of the fields that are read and written
  * @property array<string, string|int|null> $facts
  * @property list<array{field: string, message: string}> $problems
  */
@@ -27,6 +28,7 @@ final class Record extends Model
 
     public $timestamps = false;
 
+    /** @var array<string, string> */
     protected $casts = ['facts' => 'array', 'problems' => 'array', 'is_page' => 'boolean', 'everywhere' => 'boolean'];
 
     public function recordState(): RecordState

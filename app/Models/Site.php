@@ -25,6 +25,7 @@ final class Site extends Model
 
     protected $hidden = ['connection', 'field_map'];
 
+    /** @var array<string, string> */
     protected $casts = ['former' => 'array', 'connection' => 'encrypted:array', 'reach_at' => 'array', 'read_at' => 'datetime'];
 
     /** Routes name a site by its short name. */
@@ -61,5 +62,17 @@ final class Site extends Model
     public function plans(): HasMany
     {
         return $this->hasMany(Plan::class);
+    }
+
+    /** @return HasMany<MediaFile, $this> */
+    public function files(): HasMany
+    {
+        return $this->hasMany(MediaFile::class);
+    }
+
+    /** @return HasMany<MediaReference, $this> */
+    public function references(): HasMany
+    {
+        return $this->hasMany(MediaReference::class);
     }
 }

@@ -11,6 +11,7 @@ use Illuminate\Database\Eloquent\Model;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Gate;
 use Illuminate\Support\Facades\RateLimiter;
+use Illuminate\Support\Facades\Vite;
 use Illuminate\Support\ServiceProvider;
 
 final class AppServiceProvider extends ServiceProvider
@@ -18,8 +19,11 @@ final class AppServiceProvider extends ServiceProvider
     public function boot(): void
     {
         // A forgotten eager load would become a query in a loop; better that it fails where it is written.
-        Model::preventLazyLoading(! $this->app->isProduction());
+        Model::preventLazyLoading(config('app.env') !== 'production');
         Model::preventAccessingMissingAttributes();
+
+        // Root-relative, so that the interface works under whatever name and port it is reached.
+        Vite::createAssetPathsUsing(static fn (string $path): string => '/'.ltrim($path, '/'));
 
         Gate::define('look', static fn (User $user): bool => $user->role->covers(Role::Viewer));
         Gate::define('maintain', static fn (User $user): bool => $user->role->covers(Role::Maintainer));

@@ -102,6 +102,7 @@ final readonly class ReadSite
 
     public function chunk(ReadingChunk $chunk): void
     {
+        $chunk->loadMissing('reading.site');
         if ($chunk->reading->state !== ReadingState::Reading) {
             return;
         }

@@ -179,6 +179,12 @@ final readonly class FieldMap
         );
     }
 
+    /** A template such as "{name}.css"; a bare word is the name of a column. */
+    private static function title(mixed $title, string $place): string
+    {
+        return is_string($title) && str_contains($title, '{') ? $title : '{'.self::identifier($title, $place).'}';
+    }
+
     private static function notation(mixed $word, string $place): Notation
     {
         $notation = is_string($word) ? Notation::tryFrom($word) : null;

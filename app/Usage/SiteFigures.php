@@ -30,18 +30,18 @@ final class SiteFigures
     /**
      * Findings with one cause, worst for visitors first.
      *
-     * @return list<array{cause: string, references: int, records: int, pages: int, files: int, sample: string|null, sentence: string}>
+     * @return list<array{cause: string, references: int, records: int, pages: int, live: int, files: int, sample: string|null, sentence: string}>
      */
     public function families(Site $site): array
     {
         $rows = DB::select(<<<'SQL'
             select a.outcome as cause, count(*) as refs, count(distinct m.record_id) as records, count(distinct a.id) as files,
-                count(distinct r.id) filter (where r.is_page and r.state = 0) as pages, min(m.value) as sample
+                count(distinct r.id) filter (where r.is_page and r.state = 0) as pages, count(*) filter (where r.is_page and r.state = 0) as live, min(m.value) as sample
             from media_references m join addresses a on a.id = m.address_id join records r on r.id = m.record_id
             where m.site_id = ? and a.outcome = any(cast(? as text[])) group by a.outcome
             SQL, [$site->id, '{'.implode(',', self::FINDINGS).'}']);
         $families = array_map(static fn (stdClass $row): array => [
-            'cause' => (string) $row->cause, 'references' => (int) $row->refs, 'records' => (int) $row->records, 'pages' => (int) $row->pages,
+            'cause' => (string) $row->cause, 'references' => (int) $row->refs, 'records' => (int) $row->records, 'pages' => (int) $row->pages, 'live' => (int) $row->live,
             'files' => (int) $row->files, 'sample' => $row->sample, 'sentence' => self::cause((string) $row->cause),
         ], $rows);
         $order = array_flip(['missing-file', 'missing-rendition', 'letter-case', 'unicode-form', 'moved', 'unreadable', 'former-address', 'insecure-scheme', 'foreign-host']);
@@ -107,7 +107,7 @@ final class SiteFigures
             where r.site_id = ? group by r.kind order by count(*) desc
             SQL, [$site->id, $site->id]);
 
-        return array_map(static fn (stdClass $r): array => ['kind' => (string) $r->kind, 'records' => (int) $r->records, 'live' => (int) $r->live, 'waiting' => (int) $r->waiting, 'fading' => (int) $r->fading, 'references' => (int) $r->refs], $rows);
+        return array_values(array_map(static fn (stdClass $r): array => ['kind' => (string) $r->kind, 'records' => (int) $r->records, 'live' => (int) $r->live, 'waiting' => (int) $r->waiting, 'fading' => (int) $r->fading, 'references' => (int) $r->refs], $rows));
     }
 
     /** @return array{idle: array{items: int, files: int, bytes: int}, resting: int, archived: int} */

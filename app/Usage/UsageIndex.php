@@ -122,7 +122,7 @@ final readonly class UsageIndex
             ) select id from above
             SQL, [$list]);
 
-        return array_map(static fn (stdClass $row): int => $row->id, $rows);
+        return array_values(array_map(static fn (stdClass $row): int => (int) $row->id, $rows));
     }
 
     /** SQL that names the kind of use for the use bar: how a picture is placed, then what it is placed on. */

@@ -25,7 +25,7 @@ final readonly class Resolver
         $decoded = rawurldecode($path);
         $composed = Normalizer::normalize($decoded, Normalizer::FORM_C);
 
-        return mb_strtolower($composed === false ? $decoded : $composed, 'UTF-8');
+        return mb_strtolower(is_string($composed) ? $composed : $decoded, 'UTF-8');
     }
 
     public static function foldName(string $path): string

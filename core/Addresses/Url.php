@@ -61,7 +61,7 @@ final readonly class Url
             $input = substr($input, 0, $mark);
         }
         $input = str_replace('\\', '/', $input);
-        $scheme ??= $base->scheme ?? 'https';
+        $scheme ??= $base === null ? 'https' : $base->scheme;
         if (str_starts_with($input, '//')) {
             return self::withAuthority($scheme, $input, $query, $fragment);
         }

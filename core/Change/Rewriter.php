@@ -79,7 +79,9 @@ final readonly class Rewriter
             $after = (string) ($layer->bytes + $growth);
             $edits[] = new Edit($layer->digitsStart, $before, $after);
             foreach ($enclosing as $outer) {
-                $counted[spl_object_id($outer)][1] += strlen($after) - strlen($before);
+                $id = spl_object_id($outer);
+                $counted[$id] ??= [$outer, 0, []];
+                $counted[$id][1] += strlen($after) - strlen($before);
             }
         }
 

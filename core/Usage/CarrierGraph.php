@@ -150,9 +150,9 @@ final class CarrierGraph
             }
         }
         $bits = PageSet::union($bits, PageSet::of($single));
-        $changed = $bits !== ($this->reach[$child] ?? null) || $best !== ($this->best[$child] ?? null);
+        $changed = $bits !== ($this->reach[$child] ?? null) || ($best ?? $own) !== ($this->best[$child] ?? null);
         $this->reach[$child] = $bits;
-        $this->best[$child] = $best;
+        $this->best[$child] = $best ?? $own;
 
         return $changed;
     }

@@ -13,7 +13,7 @@ trait FindsSites
 {
     private function site(): ?Site
     {
-        $slug = $this->argument('site');
+        $slug = $this->word('site');
         $site = Site::query()->where('slug', $slug)->first();
         if ($site === null) {
             $known = Site::query()->orderBy('slug')->pluck('slug')->implode(', ');
@@ -21,6 +21,13 @@ trait FindsSites
         }
 
         return $site;
+    }
+
+    private function word(string $argument): string
+    {
+        $value = $this->argument($argument);
+
+        return is_string($value) ? $value : '';
     }
 
     private function item(Site $site, string $path): ?MediaItem

@@ -10,13 +10,15 @@ use Illuminate\Console\Command;
 
 final class OwnerCommand extends Command
 {
+    use FindsSites;
+
     protected $signature = 'ylema:owner {email} {--name= : as it is shown} {--password= : asked for when left out}';
 
     protected $description = 'Make the first owner of this installation, or a further one';
 
     public function handle(): int
     {
-        $email = mb_strtolower(trim($this->argument('email')));
+        $email = mb_strtolower(trim($this->word('email')));
         if (filter_var($email, FILTER_VALIDATE_EMAIL) === false) {
             $this->error("\"$email\" is not an e-mail address.");
 
@@ -28,7 +30,7 @@ final class OwnerCommand extends Command
             return self::FAILURE;
         }
         $password = $this->option('password');
-        if ($password === null) {
+        if (! is_string($password)) {
             $asked = $this->secret('Password (12 characters or more)');
             $password = is_string($asked) ? $asked : '';
         }

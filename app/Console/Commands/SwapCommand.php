@@ -27,11 +27,11 @@ final class SwapCommand extends Command
     public function handle(SwapPlans $plans, Journal $journal, Uploads $uploads): int
     {
         $site = $this->site();
-        $from = $site === null ? null : $this->item($site, $this->argument('from'));
+        $from = $site === null ? null : $this->item($site, $this->word('from'));
         if ($site === null || $from === null) {
             return 2;
         }
-        $path = $this->argument('to');
+        $path = $this->word('to');
         try {
             if (is_file($path)) {
                 $upload = $uploads->keep((string) file_get_contents($path), basename($path))['token'];
@@ -63,10 +63,10 @@ final class SwapCommand extends Command
         if ($this->option('json')) {
             $this->line((string) json_encode([
                 'plan' => $plan->id, 'change' => $change?->id, 'state' => $change->state->value ?? 'planned', 'summary' => $plan->summary,
-                'writes' => $plan->writes()->get()->map(static fn (PlanWrite $w): array => ['target' => $w->target, 'kind' => $w->record_kind, 'key' => $w->record_key, 'title' => $w->title, 'detail' => $w->detail, 'problem' => $w->problem])->all(),
+                'writes' => $plan->writes()->orderBy('position')->get()->map(static fn (PlanWrite $w): array => ['target' => $w->target, 'kind' => $w->record_kind, 'key' => $w->record_key, 'title' => $w->title, 'detail' => $w->detail, 'problem' => $w->problem])->all(),
             ], JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE));
         } else {
-            foreach ($plan->writes()->get() as $write) {
+            foreach ($plan->writes()->orderBy('position')->get() as $write) {
                 $this->line(sprintf('  %-9s %s%s', $write->target, $write->record_kind === null ? $write->title : "{$write->record_kind} {$write->title}", $write->problem === null ? '' : "  — left out: {$write->problem}"));
             }
             $this->line("{$plan->summary['references']} references in {$plan->summary['records']} records, {$plan->summary['files']} files. ".($change === null ? 'Nothing was written.' : "Change {$change->id} is {$change->state->value}; undo it with: ylema undo {$change->id}"));

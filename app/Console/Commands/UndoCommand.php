@@ -13,13 +13,15 @@ use Ylema\Sites\SourceUnavailable;
 
 final class UndoCommand extends Command
 {
+    use FindsSites;
+
     protected $signature = 'ylema:undo {change : its number} {--json : as json}';
 
     protected $description = 'Undo a change, byte for byte (exit code 4 when something was left as it is)';
 
     public function handle(Journal $journal): int
     {
-        $number = $this->argument('change');
+        $number = $this->word('change');
         $change = ctype_digit($number) ? Change::query()->find((int) $number) : null;
         if ($change === null) {
             $this->error("There is no change $number.");

@@ -20,7 +20,7 @@ final class UsesCommand extends Command
     public function handle(): int
     {
         $site = $this->site();
-        $item = $site === null ? null : $this->item($site, $this->argument('path'));
+        $item = $site === null ? null : $this->item($site, $this->word('path'));
         if ($site === null || $item === null) {
             return 2;
         }

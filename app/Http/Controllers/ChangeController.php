@@ -29,7 +29,7 @@ final class ChangeController
 
         return new JsonResponse([
             ...self::row($change), 'verification' => $change->verification, 'plan_id' => $change->plan_id,
-            'writes' => $change->writes()->get()->map(static fn (ChangeWrite $w): array => [
+            'writes' => $change->writes()->orderBy('position')->get()->map(static fn (ChangeWrite $w): array => [
                 'id' => $w->id, 'target' => $w->target, 'kind' => $w->record_kind, 'key' => $w->record_key, 'title' => $w->title,
                 'new' => $w->before_hash === null, 'detail' => (object) $w->detail, 'state' => $w->state, 'message' => $w->message,
             ])->all(),

@@ -12,6 +12,7 @@ use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Validation\Rule;
+use Ylema\Addresses\SiteAddresses;
 
 final class MediaController
 {
@@ -83,6 +84,13 @@ final class MediaController
         $text = static fn (string $name): ?string => is_string($filters[$name] ?? null) && $filters[$name] !== '' ? $filters[$name] : null;
         $query = MediaItem::query()->where('media_items.site_id', $site->id);
         if (($q = $text('q')) !== null) {
+            if (preg_match('~^(?:https?:)?//~i', trim($q)) === 1) {
+                // A pasted address means the file that it leads to, an original or any rendition.
+                $path = (new SiteAddresses($site->address, $site->former))->locate(trim($q))?->path ?? '';
+
+                return $query->where(fn ($either) => $either->where('media_items.path', $path)
+                    ->orWhereExists(fn ($f) => $f->from('files')->whereColumn('files.media_item_id', 'media_items.id')->where('files.path', $path)));
+            }
             // Each word may stand in any of the texts; all of them must be found.
             foreach (preg_split('~\s+~', trim($q)) ?: [] as $word) {
                 $like = '%'.addcslashes($word, '%_\\').'%';

@@ -78,7 +78,7 @@ final class PlanController
     {
         return [
             'id' => $plan->id, 'state' => $plan->state, 'title' => $plan->title, 'summary' => (object) $plan->summary, 'request' => (object) $plan->request, 'made_at' => $plan->created_at->toIso8601String(),
-            'writes' => $plan->writes()->get()->map(static fn (PlanWrite $w): array => [
+            'writes' => $plan->writes()->orderBy('position')->get()->map(static fn (PlanWrite $w): array => [
                 'id' => $w->id, 'target' => $w->target, 'kind' => $w->record_kind, 'key' => $w->record_key, 'title' => $w->title,
                 'new' => $w->before_hash === null, 'detail' => (object) $w->detail, 'problem' => $w->problem,
             ])->all(),

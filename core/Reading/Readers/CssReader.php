@@ -26,7 +26,7 @@ final readonly class CssReader implements Reader
           | (?<url>(?<![\w-])(?<name>url|src)\()[\x20\t\r\n\f]*+(?:
                 "(?<double>(?:[^"\\\n\r\f]++|\\(?s:.))*+)"
               | '(?<single>(?:[^'\\\n\r\f]++|\\(?s:.))*+)'
-              | (?<bare>(?:[^"'()\\\x00-\x20\x7F]++|\\[^\n\r\f])*+)
+              | (?<bare>(?:[^"'()\\\x00-\x20\x7F]++|\\(?:[0-9a-f]{1,6}+(?:\r\n|[\x20\t\r\n\f])?+|[^\n\r\f0-9a-f]))*+)
             )[\x20\t\r\n\f]*+(?:\)|\z)
           | "(?<dstring>(?:[^"\\\n\r\f]++|\\(?s:.))*+)(?:"|(?=[\n\r\f])|\z)
           | '(?<sstring>(?:[^'\\\n\r\f]++|\\(?s:.))*+)(?:'|(?=[\n\r\f])|\z)
@@ -117,7 +117,7 @@ final readonly class CssReader implements Reader
         return preg_replace_callback(
             '~\\\\(?:([0-9a-f]{1,6})(?:\r\n|[ \t\r\n\f])?|(\r\n|[\n\r\f])|(.))~is',
             static function (array $m): string {
-                if (($m[1] ?? '') !== '') {
+                if ($m[1] !== '') {
                     $point = (int) hexdec($m[1]);
 
                     return $point === 0 || $point > 0x10FFFF || ($point >= 0xD800 && $point <= 0xDFFF)

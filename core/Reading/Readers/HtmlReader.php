@@ -44,7 +44,7 @@ final readonly class HtmlReader implements Reader
         $raw = implode('|', self::RAW_TEXT);
         $context = self::CONTEXT;
         // One attribute of 13.2.5.32–38: a name may begin with "=", a value may be missing or unquoted.
-        $attribute = "[^\\t\\n\\f\\r\\x20/>][^\\t\\n\\f\\r\\x20/>=]*+(?:$ws*+=$ws*+(?:\"[^\"]*+\"|'[^']*+'|(?=>)|[^\\t\\n\\f\\r\\x20>\"'][^\\t\\n\\f\\r\\x20>]*+))?+";
+        $attribute = "[^\\t\\n\\f\\r\\x20/>][^\\t\\n\\f\\r\\x20/>=]*+(?:$ws*+=$ws*+(?:\"[^\"]*+\"|'[^']*+'|(?=>)|[^\\t\\n\\f\\r\\x20>\"'][^\\t\\n\\f\\r\\x20>]*+)|(?!$ws*+=))";
         $this->walk = "~
             (?: [^<]++
               | <(?![a-zA-Z/!?])
@@ -242,12 +242,14 @@ final readonly class HtmlReader implements Reader
         }
         $length = strlen($text);
         $end = $length;
-        for ($from = $at; ($from = stripos($text, '</'.$name, $from)) !== false; $from++) {
+        $from = $at;
+        while (($from = stripos($text, '</'.$name, $from)) !== false) {
             // An end tag is one only if the name ends there (13.2.5.14).
             if (strspn($text, "\t\n\f\r />", $from + 2 + strlen($name), 1) === 1) {
                 $end = $from;
                 break;
             }
+            $from++;
         }
         $notation = match (true) {
             $name === 'style' => Notation::Css,

@@ -38,7 +38,7 @@ final readonly class SerializedReader implements Reader
         }
         $length = strlen($text);
         $number = new BareNumber(Notation::PhpSerialized);
-        /** @var list<array{string, int, bool}> $open [path, values still to come × 2, next is a key] */
+        /** @var array<int, array{string, int, bool}> $open [path, values still to come × 2, next is a key] */
         $open = [];
         $path = $slice->path ?? '';
         $key = null;
@@ -51,7 +51,7 @@ final readonly class SerializedReader implements Reader
                     return;
                 }
                 $at++;
-                $path = array_pop($open)[0];
+                $path = array_pop($open)[0] ?? '';
             }
             if ($at >= $length || ($open === [] && $at > 0)) {
                 break;

@@ -36,7 +36,7 @@ final class Catalogue
         for ($i = 0; $i < 60; $i++) {
             $place = self::PLACES[$i % 12];
             $mood = self::MOODS[($i * 7) % 10];
-            $this->add('shore', $years[$i % 9].'/'.self::slug("$place $mood").($i >= 60 ? "-$i" : '').'.jpg', 'shore', 1200, 800, "$place $mood", "The shore at $place $mood", tags: ['shore', self::slug($place)]);
+            $this->add('shore', $years[$i % 9].'/'.self::slug("$place $mood").'.jpg', 'shore', 1200, 800, "$place $mood", "The shore at $place $mood", tags: ['shore', self::slug($place)]);
         }
         for ($i = 0; $i < 36; $i++) {
             $name = ['The Petrel', 'Kittiwake II', 'Sea Thrift', 'Old Margit', 'The Sandpiper', 'Brightwater'][$i % 6];
@@ -55,7 +55,7 @@ final class Catalogue
             $this->add('species', 'species/'.self::slug($name).'.png', 'species', 900, 675, $name, "$name, drawn from a specimen", $name, tags: ['species']);
         }
         foreach (self::PEOPLE as $i => $name) {
-            $this->add('people', 'people/'.self::slug($name).'.jpg', 'portrait', 800, 800, $name, "Portrait of $name", tags: ['people']);
+            $this->add('people', 'people/'.self::slug($name).'.jpg', 'portrait', 800, 800, $name, "Portrait of $name", tags: ['people'], seed: 509 + $i * 3);
         }
         for ($i = 0; $i < 18; $i++) {
             $month = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'][$i % 12];

@@ -38,7 +38,7 @@ final class Canvas
     {
         [$r, $g, $b] = self::rgb($hex);
 
-        return (int) imagecolorallocatealpha($this->image, $r, $g, $b, (int) round(127 * (1 - $alpha)));
+        return (int) imagecolorallocatealpha($this->image, $r, $g, $b, max(0, min(127, (int) round(127 * (1 - $alpha)))));
     }
 
     /** @return array{int<0, 255>, int<0, 255>, int<0, 255>} */
@@ -130,7 +130,7 @@ final class Canvas
         $font = '/usr/share/fonts/truetype/dejavu/DejaVuSans'.($bold ? '-Bold' : '').'.ttf';
         $points = $size * $this->h * 0.75;
         $box = imagettfbbox($points, 0, $font, $text);
-        $width = $box === false ? 0 : $box[2] - $box[0];
+        $width = is_array($box) && is_int($box[2]) && is_int($box[0]) ? $box[2] - $box[0] : 0;
         imagettftext($this->image, $points, 0, (int) round($this->px($x) - $align * $width), $this->px($y), $this->ink($hex), $font, $text);
     }
 

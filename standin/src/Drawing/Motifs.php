@@ -85,7 +85,11 @@ final class Motifs
         return $from[$this->i(0, count($from) - 1)];
     }
 
-    /** A ridge of added waves from left to right. @return list<array{float, float}> */
+    /**
+     * A ridge of added waves from left to right.
+     *
+     * @return list<array{float, float}>
+     */
     private function ridge(float $base, float $height, float $detail): array
     {
         $a = $this->f(0, 6);
@@ -105,7 +109,11 @@ final class Motifs
         $this->c->shape([...$ridge, [$this->c->ratio() + 0.03, $bottom], [-0.02, $bottom]], $hex);
     }
 
-    /** Sky, light, clouds, far hills and sea; gives the horizon and which palette it was. @return array{float, int} */
+    /**
+     * Sky, light, clouds, far hills and sea; gives the horizon and which palette it was.
+     *
+     * @return array{float, int}
+     */
     private function seascape(?float $horizon = null): array
     {
         $c = $this->c;

@@ -1,0 +1,83 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { Tooltip } from 'radix-ui';
+import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
+import { Toaster } from 'sonner';
+import { Problem } from './api/client';
+import { useSession, useSites } from './api/hooks';
+import { ChangePage } from './changes/ChangePage';
+import { ChangesPage } from './changes/ChangesPage';
+import { DeskPage } from './desk/DeskPage';
+import { ItemPage } from './media/ItemPage';
+import { MediaPage } from './media/MediaPage';
+import { PlacesPage } from './places/PlacesPage';
+import { PlanPage } from './plans/PlanPage';
+import { RepairsPage } from './repairs/RepairsPage';
+import { RestingPage } from './resting/RestingPage';
+import { Shell } from './shell/Shell';
+import { SignIn } from './shell/SignIn';
+import { SwapPage } from './swap/SwapPage';
+import { Empty, Failed, Loading } from './ui/States';
+
+const client = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 20_000,
+      refetchOnWindowFocus: false,
+      // A sentence from the server will not change by asking again at once.
+      retry: (count, error) => !(error instanceof Problem && error.status >= 400) && count < 2,
+    },
+  },
+});
+
+const router = createBrowserRouter([
+  { path: '/', element: <FirstSite /> },
+  {
+    path: '/:site',
+    element: <Shell />,
+    children: [
+      { index: true, element: <Navigate to="desk" replace /> },
+      { path: 'desk', element: <DeskPage /> },
+      { path: 'media', element: <MediaPage /> },
+      { path: 'media/:item', element: <ItemPage /> },
+      { path: 'media/:item/swap', element: <SwapPage /> },
+      { path: 'plans/:plan', element: <PlanPage /> },
+      { path: 'places', element: <PlacesPage /> },
+      { path: 'repairs', element: <RepairsPage /> },
+      { path: 'resting', element: <RestingPage /> },
+      { path: 'changes', element: <ChangesPage /> },
+      { path: 'changes/:change', element: <ChangePage /> },
+      { path: '*', element: <Empty title="There is nothing at this address">Choose a stage above.</Empty> },
+    ],
+  },
+]);
+
+function FirstSite() {
+  const sites = useSites();
+  if (sites.isPending) return <Loading />;
+  if (sites.isError) return <Failed error={sites.error} again={sites.refetch} />;
+  const first = sites.data.sites[0];
+  return first ? (
+    <Navigate to={`/${first.slug}/desk`} replace />
+  ) : (
+    <Empty title="No site is connected yet">An owner connects the first one.</Empty>
+  );
+}
+
+function Door() {
+  const session = useSession();
+  if (session.isPending) return null;
+  if (session.isError) return <Failed error={session.error} again={session.refetch} />;
+  if (!session.data.user) return <SignIn session={session.data} />;
+  return <RouterProvider router={router} />;
+}
+
+export function App() {
+  return (
+    <QueryClientProvider client={client}>
+      <Tooltip.Provider delayDuration={250}>
+        <Door />
+        <Toaster position="bottom-right" closeButton toastOptions={{ className: 'font-sans' }} />
+      </Tooltip.Provider>
+    </QueryClientProvider>
+  );
+}

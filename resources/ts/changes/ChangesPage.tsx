@@ -1,0 +1,68 @@
+import { Link } from 'react-router';
+import { useChanges, useSlug } from '@/api/hooks';
+import { Page } from '@/ui/Page';
+import { Empty, Failed, Loading } from '@/ui/States';
+import { many, when } from '@/ui/words';
+import { ChangeStateWord } from './ChangeStateWord';
+
+export function ChangesPage() {
+  const changes = useChanges();
+  const slug = useSlug();
+  return (
+    <Page title="Changes">
+      {changes.isPending ? (
+        <Loading />
+      ) : changes.isError ? (
+        <Failed error={changes.error} again={changes.refetch} />
+      ) : changes.data.changes.length === 0 ? (
+        <Empty title="Nothing was changed yet">
+          Every swap, repair and retirement will stand here with its edits, its check on the public pages, and
+          its way back.
+        </Empty>
+      ) : (
+        <table className="sheet w-full border-separate border-spacing-0 overflow-hidden">
+          <thead>
+            <tr className="text-left text-[0.85rem] text-soft">
+              {['No.', 'What', 'State', 'Extent', 'Who', 'When'].map((h) => (
+                <th key={h} scope="col" className="border-b border-line px-4 py-2 font-semibold">
+                  {h}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {changes.data.changes.map((c) => (
+              <tr
+                key={c.id}
+                className="group hover:bg-tint/60 [&>td]:border-b [&>td]:border-line [&:last-child>td]:border-b-0"
+              >
+                <td className="figures px-4 py-2.5 text-soft">{c.id}</td>
+                <td className="px-4 py-2.5">
+                  <Link
+                    to={`/${slug}/changes/${c.id}`}
+                    className="font-semibold group-hover:text-accent hover:underline"
+                  >
+                    {c.title}
+                  </Link>
+                  {c.reason && <div className="text-soft">{c.reason}</div>}
+                </td>
+                <td className="px-4 py-2.5 whitespace-nowrap">
+                  <ChangeStateWord state={c.state} />
+                  {c.stale ? (
+                    <div className="text-[0.88rem] text-alert">{many(c.stale, 'page')} stale</div>
+                  ) : null}
+                </td>
+                <td className="figures px-4 py-2.5 text-soft">
+                  {many(c.summary.references, 'reference')}, {many(c.summary.records, 'record')},{' '}
+                  {many(c.summary.files, 'file')}
+                </td>
+                <td className="px-4 py-2.5 whitespace-nowrap">{c.by ?? 'command line'}</td>
+                <td className="figures px-4 py-2.5 whitespace-nowrap text-soft">{when(c.made_at)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </Page>
+  );
+}

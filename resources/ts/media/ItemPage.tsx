@@ -1,0 +1,138 @@
+import { ArrowLeftRight } from 'lucide-react';
+import { useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { useMay, useMediaItem, useSlug, useTrail } from '@/api/hooks';
+import type { MediaItem, TrailData } from '@/api/types';
+import { ExcerptDrawer } from '@/trail/ExcerptDrawer';
+import { Trail } from '@/trail/Trail';
+import { ButtonLink } from '@/ui/Button';
+import { Picture } from '@/ui/Picture';
+import { Empty, Failed, Loading } from '@/ui/States';
+import { Standing } from '@/ui/Standing';
+import { fileName, many, number, weight } from '@/ui/words';
+
+export function ItemPage() {
+  const { item: id = '' } = useParams();
+  const item = useMediaItem(id);
+  const trail = useTrail(id);
+  const [record, setRecord] = useState<number | null>(null);
+  if (item.isError) return <Failed error={item.error} again={item.refetch} />;
+  return (
+    <main id="work" className="flex min-h-0 flex-1">
+      <aside
+        className="w-64 shrink-0 overflow-y-auto border-r border-line bg-sheet/70 px-5 py-4"
+        aria-label="Facts"
+      >
+        {item.data ? <Facts item={item.data} /> : <Loading rows={6} height={40} />}
+      </aside>
+      <section aria-label="The trail" className="flex min-w-0 flex-1 flex-col px-6 py-4">
+        {trail.isError ? (
+          <Failed error={trail.error} again={trail.refetch} />
+        ) : !trail.data || !item.data ? (
+          <Loading rows={8} height={46} />
+        ) : trail.data.references.length === 0 ? (
+          <Empty title="Nothing refers to this item">
+            No page, post, banner, gallery, page part, style sheet or setting that was read names it, live or
+            not. {many(trail.data.files.length, 'file')} lie on the site for it.
+          </Empty>
+        ) : (
+          <>
+            <TrailHead item={item.data} trail={trail.data} />
+            <Trail data={trail.data} onRecord={setRecord} />
+            <ExcerptDrawer key={record} data={trail.data} record={record} onClose={() => setRecord(null)} />
+          </>
+        )}
+      </section>
+    </main>
+  );
+}
+
+function TrailHead({ item, trail }: { item: MediaItem; trail: TrailData }) {
+  const carriers = trail.records.filter(
+    (r) => !r.is_page && !trail.references.some((x) => x.record_id === r.id),
+  ).length;
+  return (
+    <p className="figures mb-2 text-[1.05rem]">
+      <b>{many(item.uses, 'reference')}</b> in{' '}
+      {many(new Set(trail.references.map((r) => r.record_id)).size, 'record')}
+      {carriers > 0 && `, passed on by ${many(carriers, 'carrier')}`}, met on{' '}
+      <b>{many(trail.reach, 'public page')}</b>.
+      {item.broken > 0 && <b className="text-alert"> {number(item.broken)} broken.</b>}
+      <span className="ml-2 text-[0.88rem] text-soft">Hover follows a path; click shows the text.</span>
+    </p>
+  );
+}
+
+function Facts({ item }: { item: MediaItem }) {
+  const slug = useSlug();
+  const { maintain } = useMay();
+  const renditions = item.files.filter((f) => !f.is_original);
+  const facts: [string, React.ReactNode][] = [
+    ['Standing', <Standing key="s" standing={item.standing} />],
+    ['Pixels', item.width ? `${number(item.width)} × ${number(item.height ?? 0)}` : null],
+    ['Type', item.mime],
+    [
+      'Weight',
+      item.weight === null
+        ? null
+        : `${weight(item.weight)} + ${weight(renditions.reduce((s, f) => s + f.weight, 0))} in ${many(renditions.length, 'rendition')}`,
+    ],
+    [
+      'Alt text',
+      item.alt || (
+        <span key="a" className="text-soft">
+          none
+        </span>
+      ),
+    ],
+    ['Caption', item.caption || null],
+    ['Credit', item.credit || null],
+    ['Tags', item.tags.join(', ') || null],
+    ['Media row', item.source_id === null ? 'none: the file lies there unlisted' : `no. ${item.source_id}`],
+  ];
+  return (
+    <>
+      <Picture
+        fileId={item.file_id}
+        sha={item.sha256}
+        alt={item.alt}
+        width={480}
+        className="mb-3 max-h-52 w-full rounded-md border border-line"
+      />
+      <h1 className="text-[1.25rem] leading-tight font-bold">{item.title || fileName(item.path)}</h1>
+      <p className="path mt-0.5 break-all text-soft">{item.path}</p>
+      {maintain && (
+        <ButtonLink tone="main" to={`/${slug}/media/${item.id}/swap`} className="mt-3 w-full">
+          <ArrowLeftRight size={16} aria-hidden="true" /> Swap this picture
+        </ButtonLink>
+      )}
+      <dl className="figures mt-4 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-[0.95rem]">
+        {facts.map(([label, value]) =>
+          value === null ? null : (
+            <div key={label} className="contents">
+              <dt className="text-soft">{label}</dt>
+              <dd className="min-w-0 break-words">{value}</dd>
+            </div>
+          ),
+        )}
+      </dl>
+      {item.twins.length > 0 && (
+        <div className="mt-4 border-t border-line pt-3">
+          <h2 className="text-[0.95rem] font-semibold">The same bytes also lie at</h2>
+          <ul>
+            {item.twins.map((t) => (
+              <li key={t.path}>
+                <Link
+                  to={`/${slug}/media/${t.media_item_id}`}
+                  className="path break-all text-accent hover:underline"
+                >
+                  {t.path}
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+    </>
+  );
+}

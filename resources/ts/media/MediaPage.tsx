@@ -1,0 +1,155 @@
+import { LayoutGrid, Rows3, X } from 'lucide-react';
+import { useSearchParams } from 'react-router';
+import { useFacets, type MediaFilters } from '@/api/hooks';
+import { Standing } from '@/ui/Standing';
+import { wordsOfUse } from '@/ui/UseBar';
+import type { StandingWord } from '@/api/types';
+import { number } from '@/ui/words';
+import { ContactSheet, Ledger } from './Ledger';
+
+const NAMES = ['q', 'standing', 'folder', 'type', 'use', 'trouble', 'sort'] as const;
+
+export function MediaPage() {
+  const [params, setParams] = useSearchParams();
+  const filters: MediaFilters = {};
+  for (const name of NAMES) {
+    const value = params.get(name);
+    if (value) filters[name] = value;
+  }
+  const sheet = params.get('as') === 'sheet';
+
+  function set(name: string, value: string | null) {
+    setParams(
+      (now) => {
+        const next = new URLSearchParams(now);
+        if (value === null || next.get(name) === value) next.delete(name);
+        else next.set(name, value);
+        return next;
+      },
+      { replace: true },
+    );
+  }
+
+  const chosen = NAMES.filter((n) => n !== 'sort' && filters[n]);
+  return (
+    <main id="work" className="flex min-h-0 flex-1">
+      <FacetPanel filters={filters} set={set} />
+      <div className="flex min-w-0 flex-1 flex-col bg-sheet">
+        <div className="flex min-h-12 items-center gap-2 border-b border-line px-4 py-2">
+          {chosen.length === 0 && <h1 className="text-lg font-bold">All media</h1>}
+          {chosen.length > 0 && <h1 className="sr-only">Media, filtered</h1>}
+          {chosen.map((name) => (
+            <button
+              key={name}
+              type="button"
+              onClick={() => set(name, null)}
+              className="inline-flex items-center gap-1.5 rounded-full bg-tint px-3 py-0.5 font-semibold text-accent hover:bg-line"
+              aria-label={`Drop the filter ${name}`}
+            >
+              {name === 'q'
+                ? `“${filters.q}”`
+                : name === 'trouble'
+                  ? 'with broken references'
+                  : name === 'use'
+                    ? wordsOfUse(filters.use ?? '')
+                    : filters[name]}
+              <X size={14} aria-hidden="true" />
+            </button>
+          ))}
+          <div className="ml-auto flex items-center gap-2">
+            <label className="flex items-center gap-1.5 text-soft">
+              Order
+              <select
+                value={filters.sort ?? 'reach'}
+                onChange={(e) => set('sort', e.target.value === 'reach' ? null : e.target.value)}
+                className="rounded-md border border-line bg-sheet px-2 py-1 text-ink"
+              >
+                <option value="reach">widest reach first</option>
+                <option value="uses">most used first</option>
+                <option value="broken">most broken first</option>
+                <option value="weight">heaviest first</option>
+                <option value="name">by path</option>
+              </select>
+            </label>
+            <div className="flex rounded-md border border-line" role="group" aria-label="Density">
+              <button
+                type="button"
+                aria-pressed={!sheet}
+                onClick={() => set('as', null)}
+                className={`rounded-l-md p-1.5 ${sheet ? 'text-soft' : 'bg-tint text-accent'}`}
+                aria-label="Ledger"
+              >
+                <Rows3 size={18} />
+              </button>
+              <button
+                type="button"
+                aria-pressed={sheet}
+                onClick={() => !sheet && set('as', 'sheet')}
+                className={`rounded-r-md p-1.5 ${sheet ? 'bg-tint text-accent' : 'text-soft'}`}
+                aria-label="Contact sheet"
+              >
+                <LayoutGrid size={18} />
+              </button>
+            </div>
+          </div>
+        </div>
+        {sheet ? (
+          <ContactSheet key={JSON.stringify(filters)} filters={filters} />
+        ) : (
+          <Ledger key={JSON.stringify(filters)} filters={filters} />
+        )}
+      </div>
+    </main>
+  );
+}
+
+function FacetPanel({
+  filters,
+  set,
+}: {
+  filters: MediaFilters;
+  set: (name: string, value: string | null) => void;
+}) {
+  const facets = useFacets().data;
+  const row = (name: keyof MediaFilters, value: string, count: number, label: React.ReactNode) => (
+    <li key={value}>
+      <button
+        type="button"
+        aria-pressed={filters[name] === value}
+        onClick={() => set(name, value)}
+        className={`flex w-full items-center justify-between gap-2 rounded px-2 py-0.5 text-left ${filters[name] === value ? 'bg-tint font-semibold text-accent' : 'hover:bg-tint/70'}`}
+      >
+        <span className="min-w-0 truncate">{label}</span>
+        <span className="figures text-[0.85rem] text-soft">{number(count)}</span>
+      </button>
+    </li>
+  );
+  return (
+    <aside
+      aria-label="Facets"
+      className="w-56 shrink-0 overflow-y-auto border-r border-line bg-paper px-4 py-3"
+    >
+      <h2 className="mb-1 px-2 text-[0.85rem] font-semibold text-soft">Standing</h2>
+      <ul className="mb-4">
+        {(['live', 'waiting', 'fading', 'idle'] as StandingWord[]).map((word) =>
+          row(
+            'standing',
+            word,
+            facets?.standing.find((f) => f.value === word)?.count ?? 0,
+            <Standing standing={word} />,
+          ),
+        )}
+      </ul>
+      <h2 className="mb-1 px-2 text-[0.85rem] font-semibold text-soft">Trouble</h2>
+      <ul className="mb-4">{row('trouble', '1', facets?.trouble ?? 0, 'broken references')}</ul>
+      <h2 className="mb-1 px-2 text-[0.85rem] font-semibold text-soft">Used</h2>
+      <ul className="mb-4">{facets?.use.map((f) => row('use', f.value, f.count, wordsOfUse(f.value)))}</ul>
+      <h2 className="mb-1 px-2 text-[0.85rem] font-semibold text-soft">Type</h2>
+      <ul className="mb-4">{facets?.type.map((f) => row('type', f.value, f.count, f.value))}</ul>
+      <h2 className="mb-1 px-2 text-[0.85rem] font-semibold text-soft">Folder</h2>
+      <ul>
+        {facets?.folder.map((f) => row('folder', f.value, f.count, <span className="path">{f.value}</span>))}
+      </ul>
+    </aside>
+  );
+}

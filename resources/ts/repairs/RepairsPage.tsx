@@ -1,0 +1,45 @@
+import { useFindings } from '@/api/hooks';
+import { Page } from '@/ui/Page';
+import { Empty, Failed, Loading } from '@/ui/States';
+import { CAUSES, many, number } from '@/ui/words';
+
+export function RepairsPage() {
+  const findings = useFindings();
+  return (
+    <Page title="Repairs">
+      <p className="mb-4 max-w-2xl text-soft">
+        References that do not lead where they should, gathered by cause. Cures for whole families come to
+        this stage; until then, a swap of the item also mends the references that it changes.
+      </p>
+      {findings.isPending ? (
+        <Loading />
+      ) : findings.isError ? (
+        <Failed error={findings.error} again={findings.refetch} />
+      ) : findings.data.families.length === 0 ? (
+        <Empty title="Nothing to repair">Every reference leads to a file at this address.</Empty>
+      ) : (
+        <ul className="grid gap-3 lg:grid-cols-2">
+          {findings.data.families.map((f) => (
+            <li key={f.cause} className="sheet p-4">
+              <div className="flex items-baseline justify-between gap-4">
+                <h2 className="text-[1.1rem] font-semibold">{CAUSES[f.cause] ?? f.cause}</h2>
+                <span className="figures text-[1.3rem] font-bold">{number(f.references)}</span>
+              </div>
+              <p className="figures mt-0.5">
+                {many(f.references, 'reference')} in {many(f.records, 'record')} {f.sentence}.
+              </p>
+              <p className="figures text-soft">
+                {many(f.files, 'different address', 'different addresses')}, {many(f.pages, 'public page')}.
+              </p>
+              {f.sample && (
+                <p className="path mt-2 truncate rounded bg-paper px-2 py-1" title={f.sample}>
+                  {f.sample}
+                </p>
+              )}
+            </li>
+          ))}
+        </ul>
+      )}
+    </Page>
+  );
+}

@@ -1,0 +1,11 @@
+import { toast } from 'sonner';
+import { Problem } from '@/api/client';
+
+/** Says what went wrong, in the server's own sentence. */
+export function sayProblem(error: unknown): void {
+  const problem = error instanceof Problem ? error : null;
+  toast.error(problem?.title ?? 'This did not work', {
+    description: problem?.detail ?? (error instanceof Error ? error.message : undefined),
+    duration: 12_000,
+  });
+}

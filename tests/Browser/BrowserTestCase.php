@@ -1,0 +1,148 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Browser;
+
+use Facebook\WebDriver\Chrome\ChromeOptions;
+use Facebook\WebDriver\Exception\StaleElementReferenceException;
+use Facebook\WebDriver\Remote\DesiredCapabilities;
+use Facebook\WebDriver\Remote\RemoteWebDriver;
+use Facebook\WebDriver\Remote\RemoteWebElement;
+use Facebook\WebDriver\WebDriverBy;
+use Facebook\WebDriver\WebDriverDimension;
+use PDO;
+use PHPUnit\Framework\TestCase;
+
+/** Drives the real interface in headless Chromium, on the servers that bin/test started. */
+abstract class BrowserTestCase extends TestCase
+{
+    protected static ?RemoteWebDriver $driver = null;
+
+    /** @var array<string, string> */
+    private static array $settings = [];
+
+    public static function setUpBeforeClass(): void
+    {
+        parent::setUpBeforeClass();
+        foreach (file(getenv('YLEMA_VAR').'/.env', FILE_IGNORE_NEW_LINES) ?: [] as $line) {
+            [$name, $value] = explode('=', $line, 2) + [1 => ''];
+            self::$settings[$name] = trim($value, '"');
+        }
+    }
+
+    protected static function setting(string $name): string
+    {
+        return self::$settings[$name];
+    }
+
+    protected static function port(): int
+    {
+        return (int) parse_url(self::setting('APP_URL'), PHP_URL_PORT);
+    }
+
+    protected function driver(): RemoteWebDriver
+    {
+        if (self::$driver === null) {
+            $options = new ChromeOptions;
+            $options->setBinary('/usr/bin/chromium');
+            $options->addArguments([
+                '--headless=new', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking',
+                '--disable-component-update', '--disable-sync', '--disable-dev-shm-usage', '--window-size=1280,900', '--force-prefers-reduced-motion',
+                '--user-data-dir='.sys_get_temp_dir().'/ylema-chromium-'.bin2hex(random_bytes(4)),
+            ]);
+            $capabilities = DesiredCapabilities::chrome();
+            $capabilities->setCapability(ChromeOptions::CAPABILITY, $options);
+            self::$driver = RemoteWebDriver::create('http://127.0.0.1:'.(self::port() + 9), $capabilities, 30_000, 60_000);
+            self::$driver->manage()->window()->setSize(new WebDriverDimension(1280, 900));
+        }
+
+        return self::$driver;
+    }
+
+    public static function tearDownAfterClass(): void
+    {
+        self::$driver?->quit();
+        self::$driver = null;
+        parent::tearDownAfterClass();
+    }
+
+    protected function visit(string $path): void
+    {
+        $this->driver()->get(self::setting('APP_URL').$path);
+    }
+
+    protected function signIn(string $role): void
+    {
+        $this->driver()->manage()->deleteAllCookies();
+        $this->visit('/');
+        $this->css('input[name=email]')->sendKeys("$role@korrinbay.example");
+        $this->css('input[name=password]')->sendKeys('tidewater-demo');
+        $this->css('button[type=submit]')->click();
+        $this->see('What needs you');
+    }
+
+    protected function css(string $selector, int $seconds = 15): RemoteWebElement
+    {
+        return $this->await(fn (): ?RemoteWebElement => $this->driver()->findElements(WebDriverBy::cssSelector($selector))[0] ?? null, "no element fits $selector", $seconds);
+    }
+
+    protected function button(string $words): RemoteWebElement
+    {
+        return $this->await(fn (): ?RemoteWebElement => $this->driver()->findElements(WebDriverBy::xpath("//*[self::button or self::a][normalize-space(.)=\"$words\" and not(@disabled)]"))[0] ?? null, "no button says \"$words\"");
+    }
+
+    protected function see(string $words, int $seconds = 20): void
+    {
+        $this->await(fn (): bool => str_contains($this->text(), $words), "the page does not say \"$words\"", $seconds);
+        $this->addToAssertionCount(1);
+    }
+
+    protected function text(): string
+    {
+        return $this->driver()->findElement(WebDriverBy::tagName('body'))->getText();
+    }
+
+    /**
+     * @template T
+     *
+     * @param  callable(): T  $question asked until it answers something
+     * @return T
+     */
+    protected function await(callable $question, string $else, int $seconds = 15): mixed
+    {
+        $until = microtime(true) + $seconds;
+        do {
+            try {
+                $answer = $question();
+                if ($answer) {
+                    return $answer;
+                }
+            } catch (StaleElementReferenceException) {
+                // The page drew itself anew between finding and asking.
+            }
+            usleep(120_000);
+        } while (microtime(true) < $until);
+        self::fail("After $seconds seconds $else. The page says:\n".mb_substr($this->text(), 0, 1500));
+    }
+
+    protected function content(): PDO
+    {
+        return new PDO(self::setting('CONTENT_DSN'), self::setting('CONTENT_USER'), self::setting('CONTENT_PASSWORD'), [PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION]);
+    }
+
+    /** A page of the public site, as a visitor gets it. */
+    protected function publicPage(string $path): string
+    {
+        return (string) file_get_contents('http://127.0.0.1:'.self::setting('SITE_PORT').$path);
+    }
+
+    protected function itemId(string $path): int
+    {
+        $app = new PDO('pgsql:host=127.0.0.1;port='.self::setting('DB_PORT').';dbname=ylema', self::setting('DB_USERNAME'), self::setting('DB_PASSWORD'));
+        $statement = $app->prepare('select id from media_items where path = ?');
+        $statement->execute([$path]);
+
+        return (int) $statement->fetchColumn();
+    }
+}
