@@ -136,6 +136,13 @@ need_port() {
   fi
 }
 
+need_web_ports() {
+  need_port "$APP_PORT" "the application"
+  need_port "$SITE_PORT" "the demo's public site"
+  need_port "$FORMER_PORT" "the demo's former address"
+  need_port "$FOREIGN_PORT" "the demo's foreign picture host"
+}
+
 secret() { head -c 64 /dev/urandom | base64 | tr -dc 'A-Za-z0-9' | head -c "${1:-24}"; }
 
 # write_settings APP_PORT: all other ports follow from it.
@@ -186,7 +193,7 @@ make_databases() {
 # The pictures are drawn once a checkout and copied for each run, since a swap changes them.
 draw_demo() {
   export DRAWN="$ROOT/var/drawn"
-  say "Drawing the demo's pictures and writing its content (about a minute the first time)"
+  [ -s "$DRAWN/ground-truth.json" ] || say "Drawing the demo's pictures and writing its content (about a minute)"
   php -d memory_limit=1G "$ROOT/standin/generate.php" "$DRAWN" "pgsql:host=127.0.0.1;port=$DB_PORT;dbname=korrinbay" korrin "$CONTENT_PASSWORD" --processes="$(nproc)" "$@" \
     || fail "the demo could not be drawn; the lines above say why."
   if [ ! -d "$YLEMA_VAR/site" ]; then
@@ -206,10 +213,7 @@ fill() { sed -e "s|@ROOT@|$ROOT|g" -e "s|@VAR@|$YLEMA_VAR|g" -e "s|@APP_PORT@|$A
 
 start_web() {
   mkdir -p "$YLEMA_VAR"/{run,log,cache} "$YLEMA_VAR"/storage/{app,framework/{cache/data,sessions,views},logs}
-  need_port "$APP_PORT" "the application"
-  need_port "$SITE_PORT" "the demo's public site"
-  need_port "$FORMER_PORT" "the demo's former address"
-  need_port "$FOREIGN_PORT" "the demo's foreign picture host"
+  need_web_ports
   fill "$ROOT/etc/php-fpm.conf" "$YLEMA_VAR/run/php-fpm.conf"
   fill "$ROOT/etc/nginx.conf" "$YLEMA_VAR/run/nginx.conf"
   rm -f "$YLEMA_VAR"/run/*.sock

@@ -59,4 +59,3 @@ $there = $database->query("select to_regclass('entries')");
 if ($there === false || $there->fetchColumn() === null || in_array('--fresh-content', $options, true)) {
     $generator->write(new Scenario($catalogue), $database);
 }
-echo count($catalogue->items)." media items are drawn.\n";

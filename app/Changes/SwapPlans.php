@@ -172,6 +172,11 @@ final class SwapPlans
                 }
             }
         }
+        // Files and rows first, in the order in which they must be made; records as a person would list them.
+        $made = array_values(array_filter($writes, static fn (array $w): bool => $w['target'] !== 'record'));
+        $records = array_values(array_filter($writes, static fn (array $w): bool => $w['target'] === 'record'));
+        usort($records, static fn (array $a, array $b): int => strcmp((string) $a['record_kind'], (string) $b['record_kind']) ?: strnatcasecmp((string) $a['title'], (string) $b['title']));
+        $writes = [...$made, ...$records];
         if ($edits + $skipped === 0) {
             throw new PlanRefused('There is nothing to change: no chosen place refers to this item.');
         }
@@ -342,7 +347,7 @@ final class SwapPlans
         /** @var list<int> $records */
         $index = new UsageIndex($site->id);
         $pages = $index->graph($records)->pagesOf($records);
-        $list = Record::query()->whereIn('id', array_slice($pages, 0, 200))->orderBy('address')->get(['id', 'title', 'address']);
+        $list = Record::query()->whereIn('id', array_slice($pages, 0, 200))->get(['id', 'title', 'address'])->sort(static fn (Record $a, Record $b): int => strnatcasecmp((string) $a->address, (string) $b->address));
 
         return ['pages' => count($pages), 'page_list' => array_values($list->map(static fn (Record $r): array => ['id' => $r->id, 'title' => $r->title, 'address' => (string) $r->address])->all())];
     }

@@ -53,15 +53,15 @@ final class SiteFigures
     private static function cause(string $cause): string
     {
         return match ($cause) {
-            'former-address' => 'point at the address that the site had before its move',
-            'letter-case' => 'differ from the file only in upper and lower case',
-            'unicode-form' => 'look like the file name but are composed of other characters',
-            'moved' => 'name a folder from which the file was moved away',
-            'missing-rendition' => 'ask for a size that does not exist, though its original does',
-            'missing-file' => 'name a file that is nowhere on the site',
-            'foreign-host' => 'are fetched from another host',
-            'insecure-scheme' => 'ask over plain http',
-            default => 'are no address that a browser accepts',
+            'former-address' => 'the address is the one that the site had before its move',
+            'letter-case' => 'the file differs only in upper and lower case',
+            'unicode-form' => 'the file name looks the same but is composed of other characters',
+            'moved' => 'the file was moved to another folder',
+            'missing-rendition' => 'the size asked for does not exist, though its original does',
+            'missing-file' => 'the file is nowhere on the site',
+            'foreign-host' => 'the picture comes from another host',
+            'insecure-scheme' => 'the address says plain http',
+            default => 'no browser accepts the address',
         };
     }
 

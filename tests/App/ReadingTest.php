@@ -8,8 +8,8 @@ use App\Models\Record;
 use App\Models\Role;
 use App\Reading\AlreadyReading;
 use App\Reading\ReadSite;
+use Illuminate\Support\Facades\Bus;
 use Illuminate\Support\Facades\DB;
-use Illuminate\Support\Facades\Queue;
 
 function read(object $test): Reading
 {
@@ -89,7 +89,7 @@ it('can be stopped, and then lands nothing', function (): void {
     $this->touched();
     $before = index();
     self::content()->exec("update entries set title = title || ' (new)'");
-    Queue::fake();
+    Bus::fake();
     $reading = app(ReadSite::class)->begin($this->site(), null);
     expect(fn () => app(ReadSite::class)->begin($this->site(), null))->toThrow(AlreadyReading::class);
     app(ReadSite::class)->prepare($reading);
@@ -102,7 +102,7 @@ it('can be stopped, and then lands nothing', function (): void {
 });
 
 it('gives the same rows when a chunk is read twice, as after a worker died', function (): void {
-    Queue::fake();
+    Bus::fake();
     $this->touched();
     DB::table('records')->update(['hash' => 'x']);
     $reading = app(ReadSite::class)->begin($this->site(), null);

@@ -44,7 +44,7 @@ final class SwapCommand extends Command
                 $request = new SwapRequest($from->id, (bool) $this->option('same-address'), $to->id, null);
             }
             $plan = $plans->make($site, $request, null);
-            $change = $this->option('dry-run') ? null : $journal->apply($plan, null, 'from the command line');
+            $change = $this->option('dry-run') ? null : $journal->apply($plan, null, '');
             if ($change !== null) {
                 $journal->work($change);
                 // A worker may have taken it first; then wait for that one.

@@ -34,6 +34,7 @@ final class MediaController
         $rows = $query->leftJoin('files as original', fn ($join) => $join->on('original.media_item_id', '=', 'media_items.id')->where('original.is_original', true))
             ->select('media_items.*', 'original.id as file_id', 'original.width', 'original.height', 'original.mime', 'original.size as weight', 'original.sha256')
             ->selectSub(MediaFile::query()->selectRaw('count(*)')->whereColumn('files.media_item_id', 'media_items.id'), 'file_count')
+            ->when($request->filled('q') && ! $request->filled('sort'), fn (Builder $found): Builder => self::nearestFirst($found, $request->string('q')->trim()->toString()))
             ->orderByRaw(self::SORTS[$request->string('sort', 'reach')->toString()])
             ->offset($request->integer('offset'))->limit($request->integer('limit', 100))->get();
 
@@ -76,6 +77,19 @@ final class MediaController
     }
 
     /**
+     * Whoever types a name means the item of that name before those that only mention it.
+     *
+     * @param  Builder<MediaItem>  $query
+     * @return Builder<MediaItem>
+     */
+    private static function nearestFirst(Builder $query, string $q): Builder
+    {
+        $like = addcslashes($q, '%_\\');
+
+        return $query->orderByRaw('case when media_items.title ilike ? then 0 when media_items.title ilike ? then 1 when media_items.path ilike ? then 2 else 3 end', ["$like%", "%$like%", "%$like%"]);
+    }
+
+    /**
      * @param  array<string, mixed>  $filters
      * @return Builder<MediaItem>
      */
@@ -86,7 +100,7 @@ final class MediaController
         if (($q = $text('q')) !== null) {
             if (preg_match('~^(?:https?:)?//~i', trim($q)) === 1) {
                 // A pasted address means the file that it leads to, an original or any rendition.
-                $path = (new SiteAddresses($site->address, $site->former))->locate(trim($q))?->path ?? '';
+                $path = (new SiteAddresses($site->address, $site->former))->locate(trim($q))->path ?? '';
 
                 return $query->where(fn ($either) => $either->where('media_items.path', $path)
                     ->orWhereExists(fn ($f) => $f->from('files')->whereColumn('files.media_item_id', 'media_items.id')->where('files.path', $path)));

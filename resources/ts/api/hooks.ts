@@ -130,7 +130,7 @@ export function useFind(q: string) {
     ...siteQuery<{ total: number; items: T.MediaRow[] }>(
       slug,
       ['media', 'find', q],
-      `/media?${new URLSearchParams({ q, limit: '7', sort: 'reach' })}`,
+      `/media?${new URLSearchParams({ q, limit: '7' })}`,
     ),
     enabled: slug !== '' && q.trim() !== '',
     placeholderData: keepPreviousData,

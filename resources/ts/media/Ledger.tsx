@@ -5,7 +5,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { LEDGER_PAGE, mediaPageQuery, useSlug, type MediaFilters } from '@/api/hooks';
 import type { MediaRow } from '@/api/types';
-import { Picture } from '@/ui/Picture';
+import { fitFor, Picture } from '@/ui/Picture';
 import { Empty, Failed, Loading } from '@/ui/States';
 import { Standing, StandingShape } from '@/ui/Standing';
 import { UseBar } from '@/ui/UseBar';
@@ -35,7 +35,7 @@ const COLUMNS = [
         fileId={row.original.file_id}
         sha={row.original.sha256}
         alt=""
-        fit="cover"
+        fit={fitFor(row.original.width, row.original.height)}
         className="h-11 w-16 rounded"
       />
     ),
@@ -275,7 +275,7 @@ export function ContactSheet({ filters }: { filters: MediaFilters }) {
                     sha={item.sha256}
                     alt={item.alt}
                     width={480}
-                    fit="cover"
+                    fit={fitFor(item.width, item.height)}
                     className="min-h-0 flex-1"
                   />
                   <span className="flex items-center gap-1.5 px-2 py-1">

@@ -1,12 +1,13 @@
-import { ShieldCheck } from 'lucide-react';
+import { ArrowRight, ShieldCheck } from 'lucide-react';
 import { useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { api } from '@/api/client';
-import { useAct, useMay, usePlan, useSlug } from '@/api/hooks';
+import { useAct, useMay, useMediaItem, usePlan, useSlug } from '@/api/hooks';
 import type { Plan } from '@/api/types';
 import { Button, ButtonLink } from '@/ui/Button';
 import { sayProblem } from '@/ui/Notice';
 import { Page } from '@/ui/Page';
+import { Picture } from '@/ui/Picture';
 import { Failed, Loading } from '@/ui/States';
 import { many, number } from '@/ui/words';
 import { WriteList } from './WriteList';
@@ -50,7 +51,11 @@ function PlanBody({ plan }: { plan: Plan }) {
           Plan {plan.id}: {plan.title}
         </h1>
         <p className="text-soft">
-          Nothing of this is written yet. Each write is checked against what stands here before it is made.
+          {plan.state === 'open'
+            ? 'Nothing of this is written yet. Each write is checked against what stands here before it is made.'
+            : plan.state === 'applied'
+              ? 'This plan was applied; its change in the journal says what came of each write.'
+              : 'This plan was dropped; nothing of it was written.'}
         </p>
       </div>
       <div className="grid min-h-0 flex-1 gap-6 overflow-y-auto px-6 pb-6 lg:grid-cols-[minmax(0,1fr)_20rem]">
@@ -76,6 +81,7 @@ function PlanBody({ plan }: { plan: Plan }) {
           <WriteList writes={plan.writes} />
         </div>
         <aside className="sheet h-fit p-4" aria-label="Pages reached">
+          <Pair from={s.from} to={s.to} />
           <h2 className="font-semibold">Met on {many(s.pages, 'public page')}</h2>
           <p className="mb-2 text-soft">
             A page cache may keep the old page for a while; after applying, each is looked at.
@@ -136,5 +142,37 @@ function PlanBody({ plan }: { plan: Plan }) {
         )}
       </div>
     </main>
+  );
+}
+
+/** What gives way and what stands in; an upload has no picture of its own yet. */
+function Pair({ from, to }: { from: number; to: number | null }) {
+  const old = useMediaItem(from).data;
+  const other = useMediaItem(to ?? from).data;
+  if (!old || !other) return <div className="mb-3 h-28" />;
+  return (
+    <div className="mb-3 grid grid-cols-[1fr_auto_1fr] items-center gap-2 border-b border-line pb-3">
+      <Picture
+        fileId={old.file_id}
+        sha={old.sha256}
+        alt={`Now: ${old.title}`}
+        width={480}
+        className="h-24 w-full rounded"
+      />
+      <ArrowRight size={18} className="text-accent" aria-hidden="true" />
+      {to === null ? (
+        <span className="grid h-24 place-items-center rounded bg-well text-center text-[0.88rem] text-soft">
+          the upload
+        </span>
+      ) : (
+        <Picture
+          fileId={other.file_id}
+          sha={other.sha256}
+          alt={`After: ${other.title}`}
+          width={480}
+          className="h-24 w-full rounded"
+        />
+      )}
+    </div>
   );
 }

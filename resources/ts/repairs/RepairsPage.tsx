@@ -26,7 +26,7 @@ export function RepairsPage() {
                 <span className="figures text-[1.3rem] font-bold">{number(f.references)}</span>
               </div>
               <p className="figures mt-0.5">
-                {many(f.references, 'reference')} in {many(f.records, 'record')} {f.sentence}.
+                {many(f.references, 'reference')} in {many(f.records, 'record')}: {f.sentence}.
               </p>
               <p className="figures text-soft">
                 {many(f.files, 'different address', 'different addresses')}, {many(f.pages, 'public page')}.

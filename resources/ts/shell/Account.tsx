@@ -19,7 +19,7 @@ export function Account() {
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger
-        aria-label={`Account of ${user.name}`}
+        aria-label={`${initials}: account of ${user.name}`}
         className="grid size-9 shrink-0 place-items-center rounded-full bg-tint text-[0.85rem] font-bold text-accent"
       >
         {initials}

@@ -30,7 +30,7 @@ export function SignIn({ session }: { session: Session }) {
 
   return (
     <main className="grid h-full place-items-center overflow-y-auto p-6">
-      <div className="sheet grid w-full max-w-3xl overflow-hidden shadow-sm md:grid-cols-[1fr_1.05fr]">
+      <div className="sheet grid w-full max-w-3xl overflow-hidden shadow-sm md:grid-cols-[0.85fr_1fr]">
         <div className="flex flex-col justify-between gap-10 bg-accent p-8 text-on-accent [--accent:#0d3c44] [--on-accent:#fff] dark:[--accent:#0d3c44]">
           <Wordmark size={30} />
           <div>
@@ -101,7 +101,7 @@ export function SignIn({ session }: { session: Session }) {
                       }}
                     >
                       <span className="path">{account.email}</span>
-                      <span className="text-soft">{MAY[account.role]}</span>
+                      <span className="whitespace-nowrap text-soft">{MAY[account.role]}</span>
                     </button>
                   </li>
                 ))}

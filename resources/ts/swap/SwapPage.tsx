@@ -264,11 +264,17 @@ function PlaceList({ trail, left, setLeft, fixed, after }: PlaceListProps) {
     setLeft(next);
   }
 
+  const strained = trail.references.filter((r) => strains(r, after)).length;
   return (
     <ul className="min-h-0 flex-1 overflow-y-auto px-5 py-2" aria-label="Places that show it">
+      {strained > 0 && (
+        <li className="mb-1 rounded-md border border-waiting/50 bg-sheet px-3 py-2 text-[0.93rem]">
+          {many(strained, 'place')} {strained === 1 ? 'has' : 'have'} a fixed box of another shape than the
+          new picture. Unless it has a size of that shape, it will look stretched there.
+        </li>
+      )}
       {groups.map(({ record, references }) => {
         const on = references.filter((r) => !left.has(r.id)).length;
-        const strained = references.map((r) => strain(r, after)).find((s) => s !== null);
         return (
           <li key={record.id} className="flex items-start gap-3 border-b border-line py-2">
             {!fixed && (
@@ -307,11 +313,20 @@ function PlaceList({ trail, left, setLeft, fixed, after }: PlaceListProps) {
                     >
                       {r.names === 'media-item' ? `item no. ${r.value}` : r.value}
                     </span>
-                    <span className="shrink-0 text-soft">{r.box ?? ''}</span>
+                    <span
+                      className={`shrink-0 ${strains(r, after) ? 'font-semibold text-waiting' : 'text-soft'}`}
+                      title={
+                        strains(r, after)
+                          ? 'The box is fixed and has another shape than the new picture.'
+                          : undefined
+                      }
+                    >
+                      {strains(r, after) && '⚠ '}
+                      {r.box ?? ''}
+                    </span>
                   </li>
                 ))}
               </ul>
-              {strained && <p className="text-[0.88rem] text-waiting">{strained}</p>}
             </div>
           </li>
         );
@@ -321,16 +336,13 @@ function PlaceList({ trail, left, setLeft, fixed, after }: PlaceListProps) {
 }
 
 /** Markup that fixes both sides of a box stretches a picture of another shape; better said before than seen after. */
-function strain(
+function strains(
   reference: TrailReference,
   after: { width: number | null; height: number | null } | null,
-): string | null {
+): boolean {
   const box = /^(\d+) × (\d+)$/.exec(reference.box ?? '');
-  if (!box || !after?.width || !after.height) return null;
-  const wanted = Number(box[1]) / Number(box[2]);
-  const got = after.width / after.height;
-  if (Math.abs(Math.log(wanted / got)) < 0.05) return null;
-  return `The box is fixed at ${reference.box ?? ''}; the new picture is ${got > wanted ? 'wider' : 'taller'} in shape and may look stretched there.`;
+  if (!box || !after?.width || !after.height) return false;
+  return Math.abs(Math.log(Number(box[1]) / Number(box[2]) / (after.width / after.height))) >= 0.05;
 }
 
 interface AfterProps {

@@ -2,13 +2,22 @@ import { ImageOff } from 'lucide-react';
 import { useState } from 'react';
 import { useSlug } from '@/api/hooks';
 
+const FITS = { cover: 'object-cover', contain: 'object-contain', own: 'object-scale-down' };
+
+/** Fills the frame unless that would hide most of the picture, or blow up a small one. */
+export function fitFor(width: number | null, height: number | null): keyof typeof FITS {
+  if (!width || !height) return 'contain';
+  if (width < 140 && height < 140) return 'own';
+  return width / height > 2.2 || width / height < 0.5 ? 'contain' : 'cover';
+}
+
 interface Props {
   fileId: number | null;
   sha: string | null;
   alt: string;
   width?: 160 | 480 | 1200;
   className?: string;
-  fit?: 'cover' | 'contain';
+  fit?: keyof typeof FITS;
 }
 
 /** A picture of the site, drawn small; an original that is missing shows as an empty frame. */
@@ -33,7 +42,7 @@ export function Picture({ fileId, sha, alt, width = 160, className = '', fit = '
       loading="lazy"
       decoding="async"
       onError={() => setFailed(true)}
-      className={`bg-well ${fit === 'cover' ? 'object-cover' : 'object-contain'} ${className}`}
+      className={`bg-well ${FITS[fit]} ${className}`}
     />
   );
 }
