@@ -19,8 +19,12 @@ final class Collector
 
     private ?string $base = null;
 
-    /** The context that the nearest enclosing markup gives to layers inside it. */
-    private Context $surroundings;
+    /** What the nearest enclosing markup gives to the layers inside it. */
+    private ?Surroundings $surroundings = null;
+
+    private bool $sorted = true;
+
+    private int $lastStart = -1;
 
     private int $countedTo = 0;
 
@@ -30,15 +34,14 @@ final class Collector
 
     public function __construct(private readonly string $outermost)
     {
-        $this->surroundings = new Context;
     }
 
-    public function surround(Context $context): void
+    public function surround(?Surroundings $surroundings): void
     {
-        $this->surroundings = $context;
+        $this->surroundings = $surroundings;
     }
 
-    public function surroundings(): Context
+    public function surroundings(): ?Surroundings
     {
         return $this->surroundings;
     }
@@ -64,7 +67,11 @@ final class Collector
     ): void {
         $from = $slice->outer($start);
         $to = $slice->outer($start + $length);
-        [$line, $column] = $this->position($from);
+        if ($from < $this->lastStart) {
+            $this->sorted = false;
+        }
+        $this->lastStart = $from;
+        $this->count($from);
         $around = $this->surroundings;
         $this->references[] = new Reference(
             $from,
@@ -75,12 +82,14 @@ final class Collector
             $role,
             $fetch,
             $layer === null ? $slice->layers : [...$slice->layers, $layer],
-            new Context(
-                $line, $column, $around->element, $around->attributes, $around->link, $around->caption,
-                $around->heading, $slice->path, $within, $descriptor,
-            ),
+            $around === null
+                ? new Context($this->line, $from - $this->lineStart + 1, path: $slice->path, within: $within, descriptor: $descriptor)
+                : new Context(
+                    $this->line, $from - $this->lineStart + 1, $around->element, $around->attributes, $around->linkAddress(), $around->caption(),
+                    $around->headingWords(), $slice->path, $within, $descriptor,
+                ),
             $target,
-            $slice->isCounted() ? $slice->lengthsOf($start, $start + $length) : [],
+            $slice->counted ? $slice->lengthsOf($start, $start + $length) : [],
         );
     }
 
@@ -92,27 +101,26 @@ final class Collector
     public function reading(): Reading
     {
         $references = $this->references;
-        usort($references, static fn (Reference $a, Reference $b): int => $a->start <=> $b->start ?: $a->length <=> $b->length);
+        if (! $this->sorted) {
+            usort($references, static fn (Reference $a, Reference $b): int => $a->start <=> $b->start ?: $a->length <=> $b->length);
+        }
 
         return new Reading($references, $this->problems, $this->base);
     }
 
-    /** @return array{int, int} line and column of a byte; cheap while offsets rise, as they nearly always do */
-    private function position(int $offset): array
+    /** Counts lines up to a byte; cheap while offsets rise, as they nearly always do. */
+    private function count(int $offset): void
     {
         if ($offset < $this->countedTo) {
             $this->countedTo = 0;
             $this->line = 1;
             $this->lineStart = 0;
         }
-        $between = substr($this->outermost, $this->countedTo, $offset - $this->countedTo);
-        $lines = substr_count($between, "\n");
+        $lines = substr_count($this->outermost, "\n", $this->countedTo, $offset - $this->countedTo);
         if ($lines > 0) {
             $this->line += $lines;
-            $this->lineStart = $this->countedTo + (int) strrpos($between, "\n") + 1;
+            $this->lineStart = (int) strrpos($this->outermost, "\n", $offset - strlen($this->outermost) - 1) + 1;
         }
         $this->countedTo = $offset;
-
-        return [$this->line, $offset - $this->lineStart + 1];
     }
 }

@@ -27,24 +27,14 @@ final class Slice
         private readonly int $start,
         private readonly array $breaks,
         public readonly ?string $path,
+        /** Whether one of the layers states its length, so that a change must mend it. */
+        public readonly bool $counted,
     ) {
-    }
-
-    /** Whether one of the layers states its length, so that a change must mend it. */
-    public function isCounted(): bool
-    {
-        foreach ($this->layers as $layer) {
-            if ($layer instanceof SerializedString) {
-                return true;
-            }
-        }
-
-        return false;
     }
 
     public static function whole(string $text): self
     {
-        return new self($text, [], null, 0, [], null);
+        return new self($text, [], null, 0, [], null, false);
     }
 
     /**
@@ -55,7 +45,7 @@ final class Slice
      */
     public function inner(string $decoded, int $start, array $breaks, Layer $layer, ?string $path = null): self
     {
-        return new self($decoded, [...$this->layers, $layer], $this, $start, $breaks, $path ?? $this->path);
+        return new self($decoded, [...$this->layers, $layer], $this, $start, $breaks, $path ?? $this->path, $this->counted || $layer instanceof SerializedString);
     }
 
     /** The offset in the outermost text of the byte at $offset here. */

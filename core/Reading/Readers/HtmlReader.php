@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Ylema\Reading\Readers;
 
 use Ylema\Reading\Collector;
-use Ylema\Reading\Context;
 use Ylema\Reading\Fetch;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\HtmlRoles;
@@ -16,187 +15,193 @@ use Ylema\Reading\Notation;
 use Ylema\Reading\Reader;
 use Ylema\Reading\Rules;
 use Ylema\Reading\Slice;
+use Ylema\Reading\Surroundings;
 
 /**
  * Markup, tokenised as the HTML Standard does (13.2.5), without building a tree.
  *
  * PCRE walks the tags with possessive patterns, so the time is linear in the length whatever the damage;
  * PHP is entered only for a tag that can matter: one with a role, a style, a lazy-loading attribute, or one
- * that gives context (headings, links, captions).
+ * that gives context. The context itself is worked out only where a reference is found.
  */
-final readonly class HtmlReader implements Reader
+final class HtmlReader implements Reader
 {
     private const WS = '[\t\n\f\r\x20]';
 
     /** Elements whose content is text to the tokeniser: no tags inside (13.2.5.2–4, 13.2.6.2). */
-    private const RAW_TEXT = ['script', 'style', 'textarea', 'title', 'xmp', 'iframe', 'noembed', 'noframes', 'plaintext'];
+    private const RAW_TEXT = ['script' => true, 'style' => true, 'textarea' => true, 'title' => true, 'xmp' => true, 'iframe' => true, 'noembed' => true, 'noframes' => true, 'plaintext' => true];
 
-    /** Elements that are noted even without attributes, for the context they give. */
-    private const CONTEXT = 'h[1-6]|a|figure|figcaption|template|noscript';
+    /** Elements whose start is noted for the context that they give. */
+    private const CONTEXT = ['h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'a', 'figure', 'base'];
 
-    private string $walk;
+    /** Elements whose content a browser does not show, or not always; their ends are noted, too. */
+    private const INERT = ['template' => true, 'noscript' => true];
 
-    private string $attribute;
+    /** @var array<string, string> the lazy attributes' names → the pattern that walks to the next tag that matters */
+    private array $walks = [];
+
+    private readonly string $attribute;
+
+    /** @var array<string, HtmlAttribute> quote → layer; they hold nothing else, so three serve all */
+    private readonly array $layers;
 
     public function __construct()
     {
         $ws = self::WS;
-        $raw = implode('|', self::RAW_TEXT);
-        $context = self::CONTEXT;
         // One attribute of 13.2.5.32–38: a name may begin with "=", a value may be missing or unquoted.
-        $attribute = "[^\\t\\n\\f\\r\\x20/>][^\\t\\n\\f\\r\\x20/>=]*+(?:$ws*+=$ws*+(?:\"[^\"]*+\"|'[^']*+'|(?=>)|[^\\t\\n\\f\\r\\x20>\"'][^\\t\\n\\f\\r\\x20>]*+)|(?!$ws*+=))";
-        $this->walk = "~
-            (?: [^<]++
-              | <(?![a-zA-Z/!?])
-              | </?+(?!(?:$raw|$context)[\\t\\n\\f\\r\\x20/>])[a-zA-Z][^\\t\\n\\f\\r\\x20/>]*+>
-              | <!--(?:-?+>|(?:[^-]++|-(?!-!?>))*+(?:--!?>|\\z))
-              | <(?:[!?]|/(?![a-zA-Z]))[^>]*+(?:>|\\z)
-            )*+
-            (?: <(?<end>/)?+(?<name>[a-zA-Z][^\\t\\n\\f\\r\\x20/>]*+)
-                (?<attributes>(?:$ws++|/(?!>)|$attribute)*+)/?+> )
-            ~xAS";
-        $this->attribute = "~(?<name>[^\\t\\n\\f\\r\\x20/>][^\\t\\n\\f\\r\\x20/>=]*+)(?:$ws*+=$ws*+(?:\"(?<double>[^\"]*+)\"|'(?<single>[^']*+)'|(?=>|\\z)|(?<bare>[^\\t\\n\\f\\r\\x20>\"'][^\\t\\n\\f\\r\\x20>]*+)))?+~S";
+        $this->attribute = "~\\G[\\t\\n\\f\\r\\x20/]*+([^\\t\\n\\f\\r\\x20/>][^\\t\\n\\f\\r\\x20/>=]*+)(?:$ws*+=$ws*+(\"[^\"]*+\"|'[^']*+'|[^\\t\\n\\f\\r\\x20>\"'][^\\t\\n\\f\\r\\x20>]*+)?+)?+~S";
+        $this->layers = ['"' => new HtmlAttribute('"'), "'" => new HtmlAttribute("'"), '' => new HtmlAttribute('')];
     }
 
     public function read(Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
     {
         $text = $slice->text;
         $outside = $found->surroundings();
-        $at = 0;
-        $link = $heading = $caption = null;
-        $inert = 0;
-        $lazy = $rules->lazyAttributes;
-        $telling = $this->telling($lazy);
-        while (preg_match($this->walk, $text, $m, PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL, $at) === 1) {
-            $at = $m[0][1] + strlen((string) $m[0][0]);
-            $name = strtolower((string) $m['name'][0]);
-            if (isset($m['end'][0])) {
-                if ($name === 'a') {
-                    $link = null;
-                } elseif ($name === 'figure') {
-                    $caption = null;
-                } elseif ($name === 'template' || $name === 'noscript') {
-                    $inert = max(0, $inert - 1);
-                }
+        $around = new Surroundings($text);
+        $walk = $this->walk($rules->lazyAttributes);
+        $inert = $at = 0;
+        while (preg_match($walk, $text, $m, PREG_OFFSET_CAPTURE, $at) === 1) {
+            $at = $m[0][1] + strlen($m[0][0]);
+            $name = strtolower($m[2][0]);
+            if ($m[1][0] !== '') {
+                $inert = max(0, $inert - 1);
 
                 continue;
             }
-            [$section, $sectionStart] = $m['attributes'];
-            $section = (string) $section;
-            if ($name === 'template' || $name === 'noscript') {
+            [$section, $start] = $m[3];
+            if (isset(self::INERT[$name])) {
                 $inert++;
             } elseif ($name === 'figure') {
-                $caption = $this->captionAhead($text, $at);
-            } elseif (strlen($name) === 2 && $name[0] === 'h' && ctype_digit($name[1])) {
-                $heading = $this->textUntil($text, $at, '</'.$name);
+                $around->figure($at);
+            } elseif (strlen($name) === 2 && ctype_digit($name[1])) {
+                $around->heading($name, $at);
             }
-            if ($section !== '' && (isset(HtmlRoles::TABLE[$name]) || preg_match($telling, $section) === 1 || $name === 'base')) {
-                $attributes = $this->attributes($section, $sectionStart);
-                if ($name === 'a' && isset($attributes['href'])) {
-                    $link = $attributes['href'][1];
-                }
-                if ($name === 'base') {
-                    if (isset($attributes['href'])) {
-                        $found->base($attributes['href'][1]);
-                    }
-                } else {
-                    $values = array_map(static fn (array $attribute): string => $attribute[1], $attributes);
-                    $found->surround(new Context(
-                        element: $name, attributes: $values, link: $name === 'a' ? null : $link,
-                        caption: $caption, heading: $heading,
-                    ));
-                    $this->element($slice, $name, $attributes, $values, $inert > 0, $found, $rules, $others);
-                }
+            if ($section !== '') {
+                $this->tag($slice, $name, $section, $start, $at, $inert > 0, $around, $found, $rules, $others);
             }
-            if (in_array($name, self::RAW_TEXT, true)) {
+            if (isset(self::RAW_TEXT[$name])) {
                 $at = $this->rawText($slice, $name, $section, $at, $found, $rules, $others);
             }
         }
         $found->surround($outside);
     }
 
-    /** @param  array<string, Notation>  $lazy */
-    private function telling(array $lazy): string
-    {
-        $names = array_map(static fn (string $name): string => preg_quote($name, '~'), array_keys($lazy));
-
-        return '~(?:^|[\t\n\f\r\x20"\'/])(?:style|'.implode('|', $names).')'.self::WS.'*+=~i';
-    }
-
     /**
-     * @return array<string, array{string, string, int, string, list<array{int, int}>}>
-     *                                                                                  name → [raw, decoded, offset of the raw value, quote, breaks]; the first of duplicates wins
+     * The pattern that skips text, comments and all tags that cannot matter, and stops behind the next one that can:
+     * group 1 the slash of an end tag, 2 the name, 3 the attributes.
+     *
+     * @param  array<string, Notation>  $lazy
      */
-    private function attributes(string $section, int $start): array
+    private function walk(array $lazy): string
     {
-        preg_match_all($this->attribute, $section, $matches, PREG_SET_ORDER | PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL);
-        $attributes = [];
-        foreach ($matches as $m) {
-            $name = strtolower((string) $m['name'][0]);
-            if (isset($attributes[$name])) {
-                continue;
-            }
-            [$value, $quote] = match (true) {
-                isset($m['double'][0]) => [$m['double'], '"'],
-                isset($m['single'][0]) => [$m['single'], "'"],
-                isset($m['bare'][0]) => [$m['bare'], ''],
-                default => [['', $m[0][1] + strlen((string) $m[0][0])], ''],
-            };
-            [$raw, $offset] = $value;
-            $raw = (string) $raw;
-            [$decoded, $breaks] = CharacterReferences::decode($raw, $start + $offset);
-            $attributes[$name] = [$raw, $decoded, $start + $offset, $quote, $breaks];
+        $key = implode('|', array_keys($lazy));
+        if (isset($this->walks[$key])) {
+            return $this->walks[$key];
         }
+        $ws = self::WS;
+        $end = '[\t\n\f\r\x20/>]';
+        $telling = implode('|', array_map(static fn (string $name): string => preg_quote($name, '~'), ['style', ...array_keys($lazy)]));
+        $raw = implode('|', array_keys(self::RAW_TEXT));
+        $inert = implode('|', array_keys(self::INERT));
+        $named = implode('|', [$raw, $inert, ...self::CONTEXT, ...array_map(static fn (string $n): string => preg_quote($n, '~'), array_diff(array_keys(HtmlRoles::TABLE), ['*']))]);
+        $value = "(?:$ws*+=$ws*+(?:\"[^\"]*+\"|'[^']*+'|(?=>)|[^\\t\\n\\f\\r\\x20>\"'][^\\t\\n\\f\\r\\x20>]*+)|(?!$ws*+=))";
+        $attribute = "[^\\t\\n\\f\\r\\x20/>][^\\t\\n\\f\\r\\x20/>=]*+$value";
+        $dull = "(?!(?:$telling)(?=$end|=))$attribute";
 
-        return $attributes;
+        return $this->walks[$key] = "~\\G
+            (?: [^<]++
+              | <(?![a-z/!?])
+              | /?+>
+              | </(?!(?:$inert)$end)[a-z][^\\t\\n\\f\\r\\x20/>]*+(?:$ws++|/(?!>)|$attribute)*+/?+>
+              | <(?!(?:$named)$end)[a-z][^\\t\\n\\f\\r\\x20/>]*+(?:$ws++|/(?!>)|$dull)*+/?+>
+              | <!--(?:-?+>|(?:[^-]++|-(?!-!?>))*+(?:--!?>|\\z))
+              | <(?:[!?]|/(?![a-z]))[^>]*+(?:>|\\z)
+            )*+\\K
+            <(/?+)([a-z][^\\t\\n\\f\\r\\x20/>]*+)((?:$ws++|/(?!>)|$attribute)*+)/?+>
+            ~xiS";
     }
 
-    /**
-     * @param  array<string, array{string, string, int, string, list<array{int, int}>}>  $attributes
-     * @param  array<string, string>  $values
-     */
-    private function element(
-        Slice $slice, string $name, array $attributes, array $values, bool $inert,
-        Collector $found, Rules $rules, FieldReader $others,
-    ): void {
-        $table = (HtmlRoles::TABLE[$name] ?? []) + HtmlRoles::TABLE['*'];
-        foreach ($attributes as $attribute => [, $decoded, $offset, $quote, $breaks]) {
-            if ($decoded === '') {
+    private function tag(Slice $slice, string $name, string $section, int $start, int $at, bool $inert, Surroundings $around, Collector $found, Rules $rules, FieldReader $others): void
+    {
+        // Every match begins where the one before ended, so places follow from lengths and need not be captured.
+        preg_match_all($this->attribute, $section, $matches);
+        /** @var array<string, string> $values */
+        $values = [];
+        $raw = [];
+        $end = $start;
+        foreach ($matches[0] as $i => $whole) {
+            $end += strlen($whole);
+            $key = strtolower($matches[1][$i]);
+            // The first of two attributes of one name wins (13.2.5.33).
+            if (isset($values[$key])) {
                 continue;
             }
-            [$notation, $fetch] = $table[$attribute] ?? [$rules->lazyAttributes[$attribute] ?? null, Fetch::OnCondition];
-            if ($notation === null) {
+            $value = $matches[2][$i];
+            $quote = '';
+            $offset = $end - strlen($value);
+            if ($value !== '' && ($value[0] === '"' || $value[0] === "'")) {
+                $quote = $value[0];
+                $value = substr($value, 1, -1);
+                $offset++;
+            }
+            $breaks = [];
+            if (strpbrk($value, "&\r\0") !== false) {
+                [$value, $breaks] = CharacterReferences::decode($value, $offset);
+            }
+            $values[$key] = $value;
+            $raw[$key] = [$offset, $quote, $breaks];
+        }
+        if ($name === 'a') {
+            $around->link($values['href'] ?? null, $at);
+        } elseif ($name === 'base') {
+            if (isset($values['href'])) {
+                $found->base($values['href']);
+            }
+
+            return;
+        }
+        $table = HtmlRoles::TABLE[$name] ?? [];
+        $noted = false;
+        foreach ($raw as $attribute => [$offset, $quote, $breaks]) {
+            $rule = $table[$attribute] ?? HtmlRoles::TABLE['*'][$attribute] ?? null;
+            if ($rule !== null) {
+                [$notation, $fetch] = $rule;
+            } elseif (isset($rules->lazyAttributes[$attribute])) {
+                $notation = $rules->lazyAttributes[$attribute];
+                $fetch = Fetch::OnCondition;
+            } else {
+                continue;
+            }
+            $value = $values[$attribute];
+            if ($value === '' || ($notation === Notation::Css && strpos($value, '(') === false)) {
                 continue;
             }
             $fetch = $this->fetch($name, $attribute, $values, $fetch);
             if ($fetch === null) {
                 continue;
             }
-            if ($inert) {
-                $fetch = $fetch === Fetch::Always ? Fetch::OnCondition : $fetch;
+            if ($inert && $fetch === Fetch::Always) {
+                $fetch = Fetch::OnCondition;
             }
-            $role = $name.'['.$attribute.']';
-            $inner = $slice->inner($decoded, $offset, $breaks, new HtmlAttribute($quote));
+            if (! $noted) {
+                $around->element($name, $values, $start);
+                $found->surround($around);
+                $noted = true;
+            }
+            $inner = $slice->inner($value, $offset, $breaks, $this->layers[$quote]);
             if ($notation === Notation::Url) {
-                $this->address($inner, $role, $fetch, $found);
+                // A valid URL potentially surrounded by spaces: the spaces are not part of it.
+                $trimmed = trim($value, "\t\n\f\r ");
+                if ($trimmed !== '' && $trimmed[0] !== '#') {
+                    $found->add($inner, strspn($value, "\t\n\f\r "), strlen($trimmed), $trimmed, Names::Address, $name.'['.$attribute.']', $fetch);
+                }
 
                 continue;
             }
-            $around = $found->surroundings();
             // Style keeps its own words for what it does; a candidate list is named after its attribute.
-            $others->into($inner, $notation, $found, $rules->forField($notation === Notation::Srcset ? $role : $rules->role, null));
+            $others->into($inner, $notation, $found, $rules->forField($notation === Notation::Srcset ? $name.'['.$attribute.']' : $rules->role, null));
             $found->surround($around);
         }
-    }
-
-    /** A valid URL potentially surrounded by spaces: the spaces are not part of it. */
-    private function address(Slice $inner, string $role, Fetch $fetch, Collector $found): void
-    {
-        $trimmed = trim($inner->text, "\t\n\f\r ");
-        if ($trimmed === '' || $trimmed[0] === '#') {
-            return;
-        }
-        $found->add($inner, (int) strpos($inner->text, $trimmed), strlen($trimmed), $trimmed, Names::Address, $role, $fetch);
     }
 
     /**
@@ -206,42 +211,53 @@ final readonly class HtmlReader implements Reader
      */
     private function fetch(string $name, string $attribute, array $values, Fetch $fetch): ?Fetch
     {
-        if ($name === 'meta' && $attribute === 'content') {
-            $says = strtolower($values['property'] ?? $values['name'] ?? $values['itemprop'] ?? '');
+        switch ($name) {
+            case 'img':
+            case 'iframe':
+                // With a candidate list, src is only what browsers without one take.
+                $waits = strtolower($values['loading'] ?? '') === 'lazy' || ($name === 'img' && $attribute === 'src' && isset($values['srcset']));
 
-            return in_array($says, HtmlRoles::META, true) ? $fetch : null;
-        }
-        if ($name === 'link' && $attribute === 'href') {
-            foreach (preg_split('~\s+~', strtolower(trim($values['rel'] ?? ''))) ?: [] as $relation) {
-                if (isset(HtmlRoles::LINKS[$relation])) {
-                    return isset($values['media']) && HtmlRoles::LINKS[$relation] === Fetch::Always ? Fetch::OnCondition : HtmlRoles::LINKS[$relation];
+                return $waits && $fetch === Fetch::Always && $attribute !== 'style' ? Fetch::OnCondition : $fetch;
+            case 'meta':
+                if ($attribute !== 'content') {
+                    return $fetch;
                 }
-            }
+                $says = strtolower($values['property'] ?? $values['name'] ?? $values['itemprop'] ?? '');
 
-            return isset($values['itemprop']) ? Fetch::WhenFollowed : null;
+                return in_array($says, HtmlRoles::META, true) ? $fetch : null;
+            case 'link':
+                return $attribute === 'href' ? $this->linked($values) : $fetch;
+            case 'input':
+                return $attribute === 'src' && strtolower($values['type'] ?? '') !== 'image' ? null : $fetch;
+            case 'audio':
+            case 'video':
+                return $attribute === 'src' && strtolower($values['preload'] ?? '') === 'none' ? Fetch::OnCondition : $fetch;
+            default:
+                return $fetch;
         }
-        if ($name === 'input' && strtolower($values['type'] ?? '') !== 'image') {
-            return null;
-        }
-        if ($fetch !== Fetch::Always) {
-            return $fetch;
-        }
-        $lazy = strtolower($values['loading'] ?? '') === 'lazy' && ($name === 'img' || $name === 'iframe');
-        $chosen = $name === 'img' && $attribute === 'src' && isset($values['srcset']);
-        $waits = ($name === 'audio' || ($name === 'video' && $attribute === 'src')) && strtolower($values['preload'] ?? '') === 'none';
-
-        return $lazy || $chosen || $waits ? Fetch::OnCondition : $fetch;
     }
 
-    /** @return int the offset after the element's end tag, or the end of the text */
+    /** @param  array<string, string>  $values of a link element */
+    private function linked(array $values): ?Fetch
+    {
+        foreach (preg_split('~\s+~', strtolower(trim($values['rel'] ?? ''))) ?: [] as $relation) {
+            $fetch = HtmlRoles::LINKS[$relation] ?? null;
+            if ($fetch !== null) {
+                return isset($values['media']) && $fetch === Fetch::Always ? Fetch::OnCondition : $fetch;
+            }
+        }
+
+        return isset($values['itemprop']) ? Fetch::WhenFollowed : null;
+    }
+
+    /** @return int the offset of the element's end tag, or the end of the text */
     private function rawText(Slice $slice, string $name, string $section, int $at, Collector $found, Rules $rules, FieldReader $others): int
     {
         $text = $slice->text;
+        $end = strlen($text);
         if ($name === 'plaintext') {
-            return strlen($text);
+            return $end;
         }
-        $length = strlen($text);
-        $end = $length;
         $from = $at;
         while (($from = stripos($text, '</'.$name, $from)) !== false) {
             // An end tag is one only if the name ends there (13.2.5.14).
@@ -257,41 +273,18 @@ final readonly class HtmlReader implements Reader
             default => null,
         };
         if ($notation !== null && $end > $at) {
-            $around = $found->surroundings();
-            $found->surround(new Context(element: $name));
+            $before = $found->surroundings();
+            $inside = new Surroundings($text);
+            $inside->element($name, [], $at);
+            $found->surround($inside);
             $others->into(
                 $slice->inner(substr($text, $at, $end - $at), $at, [], new RawText($name)),
                 $notation, $found,
                 $notation === Notation::Json ? $rules->forField('json-ld', null) : $rules,
             );
-            $found->surround($around);
+            $found->surround($before);
         }
 
         return $end;
-    }
-
-    private function captionAhead(string $text, int $at): ?string
-    {
-        $window = substr($text, $at, 4096);
-        $end = stripos($window, '</figure');
-        $figure = $end === false ? $window : substr($window, 0, $end);
-
-        return preg_match('~<figcaption\b[^>]*>(.*?)(?:</figcaption|$)~is', $figure, $m) === 1 ? self::words($m[1]) : null;
-    }
-
-    private function textUntil(string $text, int $at, string $end): ?string
-    {
-        $window = substr($text, $at, 600);
-        $stop = stripos($window, $end);
-
-        return self::words($stop === false ? $window : substr($window, 0, $stop));
-    }
-
-    private static function words(string $markup): ?string
-    {
-        $plain = html_entity_decode(preg_replace('~<[^>]*+>~', '', $markup) ?? '', ENT_QUOTES | ENT_HTML5);
-        $plain = trim(preg_replace('~\s+~', ' ', $plain) ?? '');
-
-        return $plain === '' ? null : $plain;
     }
 }
