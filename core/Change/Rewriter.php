@@ -56,7 +56,7 @@ final readonly class Rewriter
             $edits[] = new Edit($reference->start, $reference->raw, $encoded);
         }
         $edits = Edits::of([...$edits, ...$this->lengths($text, $counted)]);
-        $this->readBack($edits->applyTo($text), $notation, $rules, $changes);
+        $this->readBack($text, $edits->applyTo($text), $notation, $rules, $changes);
 
         return $edits;
     }
@@ -88,23 +88,29 @@ final readonly class Rewriter
         return $edits;
     }
 
-    /** @param  list<array{Reference, string}>  $changes */
-    private function readBack(string $result, Notation $notation, Rules $rules, array $changes): void
+    /**
+     * Every reference must still be there in its order, each with its value: the old one, or the new where it was changed.
+     * A place may spell the new value its own way (a candidate list has no spaces).
+     *
+     * @param  list<array{Reference, string}>  $changes
+     */
+    private function readBack(string $text, string $result, Notation $notation, Rules $rules, array $changes): void
     {
         $wanted = [];
-        foreach ($changes as [, $value]) {
-            $wanted[$value] = ($wanted[$value] ?? 0) + 1;
+        foreach ($changes as [$reference, $value]) {
+            $wanted[$reference->start.':'.$reference->length.':'.$reference->value] = $value;
         }
-        $read = [];
-        foreach ($this->reader->read($result, $notation, $rules)->references as $reference) {
-            $read[$reference->value] = ($read[$reference->value] ?? 0) + 1;
-        }
-        foreach ($wanted as $value => $times) {
-            // A layer may have to spell the value its own way (a space in a candidate list), so compare decoded too.
-            $spelt = strtr((string) $value, [' ' => '%20']);
-            if (($read[$value] ?? 0) + ($spelt === (string) $value ? 0 : ($read[$spelt] ?? 0)) < $times) {
-                throw EditConflict::notReadBack((string) $value);
+        $after = $this->reader->read($result, $notation, $rules)->references;
+        $before = $this->reader->read($text, $notation, $rules)->references;
+        foreach ($before as $i => $reference) {
+            $value = $wanted[$reference->start.':'.$reference->length.':'.$reference->value] ?? null;
+            $now = ($after[$i] ?? null)?->value;
+            if ($now !== ($value ?? $reference->value) && ($value === null || $now !== strtr($value, [' ' => '%20']))) {
+                throw EditConflict::notReadBack($value ?? $reference->value);
             }
+        }
+        if (count($after) !== count($before)) {
+            throw EditConflict::notReadBack($changes[0][1] ?? '');
         }
     }
 }

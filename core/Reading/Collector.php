@@ -22,6 +22,8 @@ final class Collector
     /** What the nearest enclosing markup gives to the layers inside it. */
     private ?Surroundings $surroundings = null;
 
+    private int $conditions = 0;
+
     private bool $sorted = true;
 
     private int $lastStart = -1;
@@ -44,6 +46,17 @@ final class Collector
     public function surroundings(): ?Surroundings
     {
         return $this->surroundings;
+    }
+
+    /** Until the matching leaveCondition(), nothing found is fetched by a browser by itself: it stands in a script or the like. */
+    public function enterCondition(): void
+    {
+        $this->conditions++;
+    }
+
+    public function leaveCondition(): void
+    {
+        $this->conditions--;
     }
 
     /** The first base element with an href counts (HTML Standard, 4.2.3). */
@@ -80,7 +93,7 @@ final class Collector
             $value,
             $names,
             $role,
-            $fetch,
+            $this->conditions > 0 && $fetch === Fetch::Always ? Fetch::OnCondition : $fetch,
             $layer === null ? $slice->layers : [...$slice->layers, $layer],
             $around === null
                 ? new Context($this->line, $from - $this->lineStart + 1, path: $slice->path, within: $within, descriptor: $descriptor)

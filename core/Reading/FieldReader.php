@@ -6,12 +6,15 @@ namespace Ylema\Reading;
 
 use Ylema\Reading\Readers\CssReader;
 use Ylema\Reading\Readers\HtmlReader;
+use Ylema\Reading\Readers\JavaScriptReader;
 use Ylema\Reading\Readers\JsonReader;
+use Ylema\Reading\Readers\MarkdownReader;
 use Ylema\Reading\Readers\SerializedReader;
 use Ylema\Reading\Readers\SrcsetReader;
 use Ylema\Reading\Readers\TextReader;
 use Ylema\Reading\Readers\TokenReader;
 use Ylema\Reading\Readers\WholeFieldReader;
+use Ylema\Reading\Readers\XmlReader;
 
 /**
  * The entry to this folder: the text of one field in, its references out.
@@ -39,6 +42,9 @@ final class FieldReader
             Notation::Srcset->value => new SrcsetReader,
             Notation::Json->value => new JsonReader,
             Notation::PhpSerialized->value => new SerializedReader,
+            Notation::Markdown->value => new MarkdownReader,
+            Notation::Xml->value => new XmlReader,
+            Notation::JavaScript->value => new JavaScriptReader,
             Notation::Text->value => new TextReader,
             Notation::Url->value => $whole,
             Notation::MediaId->value => $whole,
@@ -65,7 +71,7 @@ final class FieldReader
         }
         $this->reader($notation, $rules)->read($slice, $found, $rules, $this);
         // Tokens are expanded by the site before a browser sees the markup, so they count wherever they stand.
-        if ($rules->tokens !== [] && ($notation === Notation::Html || $notation === Notation::Text)) {
+        if ($rules->tokens !== [] && (in_array($notation, [Notation::Html, Notation::Markdown, Notation::Text], true))) {
             $this->tokens->read($slice, $found, $rules, $this);
         }
     }

@@ -12,6 +12,9 @@ enum Notation: string
     case Srcset = 'srcset';
     case Json = 'json';
     case PhpSerialized = 'php-serialized';
+    case Markdown = 'markdown';
+    case Xml = 'xml';
+    case JavaScript = 'javascript';
     case Text = 'text';
     case Url = 'url';
     case MediaId = 'media-id';

@@ -48,6 +48,12 @@ final class Slice
         return new self($decoded, [...$this->layers, $layer], $this, $start, $breaks, $path ?? $this->path, $this->counted || $layer instanceof SerializedString);
     }
 
+    /** The same stretch with some bytes blanked out, for a reader that shall not look there. */
+    public function blanked(string $sameLength): self
+    {
+        return new self($sameLength, $this->layers, $this->parent, $this->start, $this->breaks, $this->path, $this->counted);
+    }
+
     /** The offset in the outermost text of the byte at $offset here. */
     public function outer(int $offset): int
     {

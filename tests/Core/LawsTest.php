@@ -25,7 +25,10 @@ final class Cases
     /** @return array{string, Notation} */
     public function document(): array
     {
-        return match ($this->random->getInt(0, 6)) {
+        return match ($this->random->getInt(0, 9)) {
+            7 => ["# Tides\n\n![a]({$this->plain()}) [b](<{$this->plain()}> 'x')\n\n[c]: {$this->plain()}\n\n`![no](/media/no.jpg)`\n".$this->html(), Notation::Markdown],
+            8 => ['<rss><item><enclosure url="'.htmlspecialchars($this->name(), ENT_QUOTES | ENT_XML1).'"/><d><![CDATA['.str_replace(']]>', '', $this->html()).']]></d><e>'.htmlspecialchars($this->html(), ENT_NOQUOTES | ENT_XML1).'</e></item></rss>', Notation::Xml],
+            9 => ["var a = '{$this->plain()}', b = \"{$this->plain()}\"; // it's\nload(`{$this->plain()}`);", Notation::JavaScript],
             0 => [$this->css(), Notation::Css],
             1 => [(string) json_encode($this->tree(2), $this->random->getInt(0, 1) ? JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE : 0), Notation::Json],
             2 => [serialize($this->tree(2)), Notation::PhpSerialized],

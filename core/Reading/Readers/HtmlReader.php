@@ -269,7 +269,9 @@ final class HtmlReader implements Reader
         }
         $notation = match (true) {
             $name === 'style' => Notation::Css,
-            $name === 'script' && preg_match('~type\s*=\s*["\']?[^"\'>]*json~i', $section) === 1 => Notation::Json,
+            $name !== 'script' => null,
+            preg_match('~type\s*=\s*["\']?[^"\'>]*json~i', $section) === 1 => Notation::Json,
+            preg_match('~type\s*=~i', $section) !== 1 || preg_match('~type\s*=\s*["\']?(?:text/|application/)?(?:x-)?(?:javascript|ecmascript|module)["\'\s>]?~i', $section) === 1 => Notation::JavaScript,
             default => null,
         };
         if ($notation !== null && $end > $at) {

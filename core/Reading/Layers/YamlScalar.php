@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Reading\Layers;
+
+use Ylema\Reading\CannotEncode;
+use Ylema\Reading\Layer;
+use Ylema\Reading\Notation;
+
+/** A one-line scalar in front matter: plain, single-quoted or double-quoted (YAML 1.2.2, 7.3). */
+final readonly class YamlScalar implements Layer
+{
+    public function __construct(private string $quote)
+    {
+    }
+
+    public function notation(): Notation
+    {
+        return Notation::Markdown;
+    }
+
+    public function encode(string $value): string
+    {
+        if (preg_match('~[\x00-\x1F\x7F]~', $value) === 1) {
+            throw CannotEncode::in('front matter', $value, 'it holds a line break or a control character');
+        }
+        if ($this->quote === '' && preg_match('~^[\s!&*|>@`%"\'#,\[\]{}?:-]|\s$|: |\s#|:$~', $value) === 1) {
+            throw CannotEncode::in('a plain front-matter value', $value, 'it would need quotes there');
+        }
+
+        return match ($this->quote) {
+            '"' => strtr($value, ['\\' => '\\\\', '"' => '\\"']),
+            "'" => str_replace("'", "''", $value),
+            default => $value,
+        };
+    }
+}

@@ -1,0 +1,84 @@
+<?php
+
+declare(strict_types=1);
+
+use Ylema\Change\Rewriter;
+use Ylema\Reading\FieldReader;
+use Ylema\Reading\Notation;
+use Ylema\Reading\Reference;
+use Ylema\Reading\Rules;
+
+/** @return list<string> */
+function rolesAndValues(string $text, Notation $notation): array
+{
+    return array_map(static fn (Reference $r): string => "{$r->role}={$r->value}", (new FieldReader)->read($text, $notation, new Rules(mediaFolders: ['/media/']))->references);
+}
+
+function rewritten(string $text, Notation $notation, string $value): string
+{
+    $rules = new Rules(mediaFolders: ['/media/']);
+    $references = (new FieldReader)->read($text, $notation, $rules)->references;
+
+    return (new Rewriter)->edits($text, $notation, $rules, [[$references[0], $value]])->applyTo($text);
+}
+
+it('reads Markdown as CommonMark does', function (string $text, array $found): void {
+    expect(rolesAndValues($text, Notation::Markdown))->toBe($found);
+})->with([
+    ['![A boat](/media/a.jpg)', ['image=/media/a.jpg']],
+    ['![A boat](/media/a.jpg "At sea")', ['image=/media/a.jpg']],
+    ['![A](</media/a b.jpg>)', ['image=/media/a b.jpg']],
+    ['![A](/media/a(1).jpg)', ['image=/media/a(1).jpg']],
+    ['![A](/media/a\(1.jpg)', ['image=/media/a(1.jpg']],
+    ['![A](/media/a&amp;b.jpg)', ['image=/media/a&b.jpg']],
+    ['[![in](/media/a.jpg)](/media/b.pdf)', ['image=/media/a.jpg', 'link=/media/b.pdf']],
+    ["![A][boat]\n\n[boat]: /media/a.jpg 'x'", ['reference definition=/media/a.jpg']],
+    ['<img src="/media/a.jpg"> and <https://x.example/a.jpg>', ['img[src]=/media/a.jpg', 'autolink=https://x.example/a.jpg']],
+    ['`![no](/media/no.jpg)` ![A](/media/a.jpg)', ['image=/media/a.jpg']],
+    ["```\n![no](/media/no.jpg)\n<img src=/media/no.jpg>\n```\n![A](/media/a.jpg)", ['image=/media/a.jpg']],
+    ["text\n\n    ![no](/media/no.jpg)\n\n![A](/media/a.jpg)", ['image=/media/a.jpg']],
+    ["---\ntitle: A boat\ncover: /media/c.jpg\nthumb: \"/media/t.jpg\"\n---\n![A](/media/a.jpg)", ['url=/media/c.jpg', 'url=/media/t.jpg', 'image=/media/a.jpg']],
+    ['no ](/media/no.jpg) here', []],
+]);
+
+it('reads feeds, sitemaps and drawings', function (string $xml, array $found): void {
+    expect(rolesAndValues($xml, Notation::Xml))->toBe($found);
+})->with([
+    ['<enclosure url="https://x.example/a.mp3?a=1&amp;b=2" type="audio/mpeg"/>', ['enclosure[url]=https://x.example/a.mp3?a=1&b=2']],
+    ['<content:encoded><![CDATA[<p><img src="/media/a.jpg"></p>]]></content:encoded>', ['img[src]=/media/a.jpg']],
+    ['<description>&lt;img src="/media/a.jpg"&gt;</description>', ['img[src]=/media/a.jpg']],
+    ['<url><loc>https://x.example/</loc><image:image><image:loc> https://x.example/a.jpg </image:loc></image:image></url>', ['loc=https://x.example/', 'image:loc=https://x.example/a.jpg']],
+    ['<svg><image href="/media/a.png"/><use xlink:href=\'#x\'/><rect style="fill:url(/media/p.svg)"/></svg>', ['image[href]=/media/a.png', 'css url=/media/p.svg']],
+    ['<!-- <enclosure url="/media/no.mp3"/> --><a/>', []],
+]);
+
+it('reads the strings of scripts, not their comments and expressions', function (string $script, array $found): void {
+    expect(rolesAndValues($script, Notation::JavaScript))->toBe($found);
+})->with([
+    ['const a = "/media/a.jpg"; // "/media/no.jpg"', ['script=/media/a.jpg']],
+    ["x('\\/media\\/a.jpg', `/media/b.jpg`)", ['script=/media/a.jpg', 'script=/media/b.jpg']],
+    ['/* "/media/no.jpg" */ y = "\x3cimg src=\'/media/a.jpg\'>"', ['img[src]=/media/a.jpg']],
+    ['const r = /"\/media\/no.jpg"/; z = "/media/a.jpg"', ['script=/media/a.jpg']],
+    ['t = `/media/${name}.jpg`', []],
+    ['"use strict"; "plain words"', []],
+]);
+
+it('knows that a browser fetches nothing by itself that stands in a script', function (): void {
+    $reference = (new FieldReader)->read('<script>x.innerHTML = "<img src=/media/a.jpg>"</script>', Notation::Html, new Rules)->references[0];
+    expect($reference->fetch->value)->toBe('on-condition')->and($reference->layerPath())->toBe('html>javascript>html');
+});
+
+it('finds addresses inside the scripts of a page', function (): void {
+    expect(rolesAndValues('<script>load("/media/a.jpg")</script><script type="text/template">"/media/no.jpg"</script>', Notation::Html))->toBe(['script=/media/a.jpg']);
+});
+
+it('writes back in each notation\'s own way', function (Notation $notation, string $before, string $value, string $after): void {
+    expect(rewritten($before, $notation, $value))->toBe($after);
+})->with([
+    [Notation::Markdown, '![A](/media/a.jpg "t")', '/media/b(1).jpg', '![A](/media/b\(1\).jpg "t")'],
+    [Notation::Markdown, '![A](</media/a.jpg>)', '/media/b c.jpg', '![A](</media/b c.jpg>)'],
+    [Notation::Xml, '<enclosure url="/a.mp3" />', '/b.mp3?x=1&y="2"', '<enclosure url="/b.mp3?x=1&amp;y=&quot;2&quot;" />'],
+    [Notation::Xml, '<d>&lt;img src="/media/a.jpg"&gt;</d>', '/media/a&b.jpg', '<d>&lt;img src="/media/a&amp;amp;b.jpg"&gt;</d>'],
+    [Notation::JavaScript, "a('/media/a.jpg')", "/media/o'clock.jpg", "a('/media/o\\'clock.jpg')"],
+    [Notation::JavaScript, 'a("\/media\/a.jpg")', '/media/b.jpg', 'a("\/media\/b.jpg")'],
+]);
