@@ -79,7 +79,7 @@ final class Collector
         ?string $descriptor = null,
     ): void {
         $from = $slice->outer($start);
-        $to = $slice->outer($start + $length);
+        $to = $slice->base === null ? $slice->outer($start + $length) : $from + $length;
         if ($from < $this->lastStart) {
             $this->sorted = false;
         }
@@ -89,7 +89,8 @@ final class Collector
         $this->references[] = new Reference(
             $from,
             $to - $from,
-            substr($this->outermost, $from, $to - $from),
+            // Where no layer decoded anything, the raw bytes are the value, and the string can be shared.
+            $slice->base !== null && $layer === null ? $value : substr($this->outermost, $from, $to - $from),
             $value,
             $names,
             $role,

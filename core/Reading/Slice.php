@@ -29,12 +29,14 @@ final class Slice
         public readonly ?string $path,
         /** Whether one of the layers states its length, so that a change must mend it. */
         public readonly bool $counted,
+        /** Where the slice begins in the outermost text, when every offset follows from that alone; else null. */
+        public readonly ?int $base,
     ) {
     }
 
     public static function whole(string $text): self
     {
-        return new self($text, [], null, 0, [], null, false);
+        return new self($text, [], null, 0, [], null, false, 0);
     }
 
     /**
@@ -45,18 +47,21 @@ final class Slice
      */
     public function inner(string $decoded, int $start, array $breaks, Layer $layer, ?string $path = null): self
     {
-        return new self($decoded, [...$this->layers, $layer], $this, $start, $breaks, $path ?? $this->path, $this->counted || $layer instanceof SerializedString);
+        return new self($decoded, [...$this->layers, $layer], $this, $start, $breaks, $path ?? $this->path, $this->counted || $layer instanceof SerializedString, $breaks === [] && $this->base !== null ? $this->base + $start : null);
     }
 
     /** The same stretch with some bytes blanked out, for a reader that shall not look there. */
     public function blanked(string $sameLength): self
     {
-        return new self($sameLength, $this->layers, $this->parent, $this->start, $this->breaks, $this->path, $this->counted);
+        return new self($sameLength, $this->layers, $this->parent, $this->start, $this->breaks, $this->path, $this->counted, null);
     }
 
     /** The offset in the outermost text of the byte at $offset here. */
     public function outer(int $offset): int
     {
+        if ($this->base !== null) {
+            return $this->base + $offset;
+        }
         $from = $this->inParent($offset);
 
         return $this->parent === null ? $from : $this->parent->outer($from);

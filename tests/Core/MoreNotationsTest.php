@@ -39,6 +39,7 @@ it('reads Markdown as CommonMark does', function (string $text, array $found): v
     ["text\n\n    ![no](/media/no.jpg)\n\n![A](/media/a.jpg)", ['image=/media/a.jpg']],
     ["---\ntitle: A boat\ncover: /media/c.jpg\nthumb: \"/media/t.jpg\"\n---\n![A](/media/a.jpg)", ['url=/media/c.jpg', 'url=/media/t.jpg', 'image=/media/a.jpg']],
     ['no ](/media/no.jpg) here', []],
+    ['<img src="/media/a\_b.jpg"> \<img src=/media/no.jpg>', ['img[src]=/media/a\_b.jpg']],
 ]);
 
 it('reads feeds, sitemaps and drawings', function (string $xml, array $found): void {

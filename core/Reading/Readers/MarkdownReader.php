@@ -58,7 +58,7 @@ final readonly class MarkdownReader implements Reader
             $found->add($slice, $offset, strlen($value), $value, Names::Address, 'autolink', Fetch::WhenFollowed, new MarkdownDestination(true));
         }
         // What is escaped or stands in a destination is no markup, whatever it looks like.
-        $markup = preg_replace_callback('~\\\\[!-/:-@\[-`{-\~]|\]\([ \t\n]*+<[^<>\n]*+>|^ {0,3}\[[^\]\n]++\]:[ \t]*+<[^<>\n]*+>|<https?:[^\s<>]*+>~mi', self::blank(...), $plain) ?? $plain;
+        $markup = preg_replace_callback('~\\\\<|\]\([ \t\n]*+<[^<>\n]*+>|^ {0,3}\[[^\]\n]++\]:[ \t]*+<[^<>\n]*+>|<https?:[^\s<>]*+>~mi', self::blank(...), $plain) ?? $plain;
         $others->into($slice->blanked($markup), Notation::Html, $found, new Rules(paths: $rules->paths, lazyAttributes: $rules->lazyAttributes, role: $rules->role, mediaFolders: $rules->mediaFolders));
     }
 
