@@ -24,6 +24,13 @@ final class Collector
 
     private int $conditions = 0;
 
+    private ?Slice $lastSlice = null;
+
+    private ?Layer $lastLayer = null;
+
+    /** @var list<Layer> */
+    private array $lastLayers = [];
+
     private bool $sorted = true;
 
     private int $lastStart = -1;
@@ -95,7 +102,7 @@ final class Collector
             $names,
             $role,
             $this->conditions > 0 && $fetch === Fetch::Always ? Fetch::OnCondition : $fetch,
-            $layer === null ? $slice->layers : [...$slice->layers, $layer],
+            $layer === null ? $slice->layers : $this->layers($slice, $layer),
             $around === null
                 ? new Context($this->line, $from - $this->lineStart + 1, path: $slice->path, within: $within, descriptor: $descriptor)
                 : new Context(
@@ -120,6 +127,22 @@ final class Collector
         }
 
         return new Reading($references, $this->problems, $this->base);
+    }
+
+    /**
+     * References of one slice share one list of layers.
+     *
+     * @return list<Layer>
+     */
+    private function layers(Slice $slice, Layer $layer): array
+    {
+        if ($this->lastSlice !== $slice || $this->lastLayer !== $layer) {
+            $this->lastSlice = $slice;
+            $this->lastLayer = $layer;
+            $this->lastLayers = [...$slice->layers, $layer];
+        }
+
+        return $this->lastLayers;
     }
 
     /** Counts lines up to a byte; cheap while offsets rise, as they nearly always do. */

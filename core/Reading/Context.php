@@ -12,7 +12,7 @@ namespace Ylema\Reading;
 final readonly class Context
 {
     /**
-     * @param  array<string, string>  $attributes of the element that holds the reference, decoded
+     * @param  array<string, string>  $attributes of the element that holds the reference, decoded, but for those that are references themselves
      * @param  string|null  $path  where in a structured field: `hero.picture`, `blocks[3].html`
      * @param  string|null  $within selector and property for a style reference: `.band { background-image`
      */

@@ -16,6 +16,9 @@ use Ylema\Reading\Layers\SerializedString;
  */
 final class Slice
 {
+    /** @var array<int, list<Layer>> by the id of the last layer, which the list keeps alive */
+    private array $innerLayers = [];
+
     /**
      * @param  list<Layer>  $layers outermost first
      * @param  list<array{int, int}>  $breaks [decoded offset, offset in the parent's text], rising
@@ -47,7 +50,10 @@ final class Slice
      */
     public function inner(string $decoded, int $start, array $breaks, Layer $layer, ?string $path = null): self
     {
-        return new self($decoded, [...$this->layers, $layer], $this, $start, $breaks, $path ?? $this->path, $this->counted || $layer instanceof SerializedString, $breaks === [] && $this->base !== null ? $this->base + $start : null);
+        // Slices of one layer side by side, such as the attributes of a document, share one list.
+        $layers = $this->innerLayers[spl_object_id($layer)] ??= [...$this->layers, $layer];
+
+        return new self($decoded, $layers, $this, $start, $breaks, $path ?? $this->path, $this->counted || $layer instanceof SerializedString, $breaks === [] && $this->base !== null ? $this->base + $start : null);
     }
 
     /** The same stretch with some bytes blanked out, for a reader that shall not look there. */

@@ -40,6 +40,9 @@ final class HtmlReader implements Reader
     /** @var array<string, string> the lazy attributes' names → the pattern that walks to the next tag that matters */
     private array $walks = [];
 
+    /** @var array<string, array<string, string>> element → attribute → role, so that one string serves all */
+    private array $roles = [];
+
     private readonly string $attribute;
 
     /** @var array<string, HtmlAttribute> quote → layer; they hold nothing else, so three serve all */
@@ -184,7 +187,8 @@ final class HtmlReader implements Reader
                 $fetch = Fetch::OnCondition;
             }
             if (! $noted) {
-                $around->element($name, $values, $start);
+                // What is a reference itself need not be kept as the context of the others.
+                $around->element($name, array_diff_key($values, $table, $rules->lazyAttributes), $start);
                 $found->surround($around);
                 $noted = true;
             }
@@ -193,7 +197,7 @@ final class HtmlReader implements Reader
                 // A valid URL potentially surrounded by spaces: the spaces are not part of it.
                 $trimmed = trim($value, "\t\n\f\r ");
                 if ($trimmed !== '' && $trimmed[0] !== '#') {
-                    $found->add($inner, strspn($value, "\t\n\f\r "), strlen($trimmed), $trimmed, Names::Address, $name.'['.$attribute.']', $fetch);
+                    $found->add($inner, strspn($value, "\t\n\f\r "), strlen($trimmed), $trimmed, Names::Address, $this->roles[$name][$attribute] ??= $name.'['.$attribute.']', $fetch);
                 }
 
                 continue;
