@@ -26,7 +26,8 @@ final class Vault
 
     public function get(string $sha): string
     {
-        $bytes = Storage::disk('vault')->get($this->path($sha));
+        $disk = Storage::disk('vault');
+        $bytes = $disk->exists($this->path($sha)) ? $disk->get($this->path($sha)) : null;
         if ($bytes === null || hash('sha256', $bytes) !== $sha) {
             throw new RuntimeException("The kept bytes $sha are missing or damaged in the vault; restore the vault from its backup.");
         }

@@ -26,7 +26,7 @@ final class BulkRows
             $cells[] = match (true) {
                 $value === null => '\N',
                 is_bool($value) => $value ? 't' : 'f',
-                is_array($value) => self::escape(json_encode($value, JSON_THROW_ON_ERROR | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE)),
+                is_array($value) => self::escape(self::json($value)),
                 default => self::escape((string) $value),
             };
         }
@@ -46,6 +46,18 @@ final class BulkRows
             throw new RuntimeException("Rows could not be copied into {$this->table}.");
         }
         $this->lines = [];
+    }
+
+    /**
+     * PostgreSQL's jsonb refuses the escape of a NUL, and one such value would undo a whole chunk.
+     *
+     * @param  array<mixed>  $value
+     */
+    private static function json(array $value): string
+    {
+        $json = json_encode($value, JSON_THROW_ON_ERROR | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE);
+
+        return preg_replace('~(?<!\\\\)((?:\\\\\\\\)*)\\\\u0000~', '$1', $json) ?? $json;
     }
 
     /** PostgreSQL's text has neither NUL nor broken UTF-8; content may have both, and the index shows what it can. */

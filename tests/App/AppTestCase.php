@@ -21,6 +21,13 @@ use RuntimeException;
  */
 abstract class AppTestCase extends TestCase
 {
+    /** Of a test that brings one along; closed with it. */
+    public ?PDO $database = null;
+
+    public string $folder = '';
+
+    public mixed $store = null;
+
     private static bool $ready = false;
 
     private static ?PDO $content = null;

@@ -77,6 +77,27 @@ final class MediaController
     }
 
     /**
+     * A pasted address means the file that it leads to, an original or any rendition. Of other words each may stand
+     * in any of the texts, and all of them must be found.
+     *
+     * @param  Builder<MediaItem>  $query
+     */
+    private function matching(Builder $query, Site $site, string $q): void
+    {
+        if (preg_match('~^(?:https?:)?//~i', $q) === 1) {
+            $path = (new SiteAddresses($site->address, $site->former))->locate($q)->path ?? '';
+            $query->where(fn ($either) => $either->where('media_items.path', $path)
+                ->orWhereExists(fn ($f) => $f->from('files')->whereColumn('files.media_item_id', 'media_items.id')->where('files.path', $path)));
+
+            return;
+        }
+        foreach (preg_split('~\s+~', $q) ?: [] as $word) {
+            $like = '%'.addcslashes($word, '%_\\').'%';
+            $query->whereRaw("(media_items.path || ' ' || media_items.title || ' ' || media_items.alt || ' ' || media_items.caption || ' ' || media_items.credit || ' ' || media_items.tags::text) ilike ?", [$like]);
+        }
+    }
+
+    /**
      * Whoever types a name means the item of that name before those that only mention it.
      *
      * @param  Builder<MediaItem>  $query
@@ -98,18 +119,7 @@ final class MediaController
         $text = static fn (string $name): ?string => is_string($filters[$name] ?? null) && $filters[$name] !== '' ? $filters[$name] : null;
         $query = MediaItem::query()->where('media_items.site_id', $site->id);
         if (($q = $text('q')) !== null) {
-            if (preg_match('~^(?:https?:)?//~i', trim($q)) === 1) {
-                // A pasted address means the file that it leads to, an original or any rendition.
-                $path = (new SiteAddresses($site->address, $site->former))->locate(trim($q))->path ?? '';
-
-                return $query->where(fn ($either) => $either->where('media_items.path', $path)
-                    ->orWhereExists(fn ($f) => $f->from('files')->whereColumn('files.media_item_id', 'media_items.id')->where('files.path', $path)));
-            }
-            // Each word may stand in any of the texts; all of them must be found.
-            foreach (preg_split('~\s+~', trim($q)) ?: [] as $word) {
-                $like = '%'.addcslashes($word, '%_\\').'%';
-                $query->whereRaw("(media_items.path || ' ' || media_items.title || ' ' || media_items.alt || ' ' || media_items.caption || ' ' || media_items.credit || ' ' || media_items.tags::text) ilike ?", [$like]);
-            }
+            $this->matching($query, $site, trim($q));
         }
         if (($standing = $text('standing')) !== null) {
             $query->where('media_items.standing', $standing);
