@@ -27,6 +27,7 @@ use Ylema\Imaging\PictureFile;
 use Ylema\Imaging\Size;
 use Ylema\Imaging\UploadRefused;
 use Ylema\Reading\CannotEncode;
+use Ylema\Reading\Excerpt;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Reference;
 use Ylema\Sites\FileMissing;
@@ -216,7 +217,7 @@ final class SwapPlans
                 $edits = $planner->field(new FieldUses($field, $uses), $from, $to);
                 $after = $edits->applyTo($field->text);
                 $texts[$field->name] = $after;
-                $fields[$field->name] = ['before' => $this->vault->put($field->text), 'after' => $this->vault->put($after), 'edits' => self::shown($field->text, $after, $edits, $uses)];
+                $fields[$field->name] = ['before' => $this->vault->put($field->text), 'after' => $this->vault->put($after), 'edits' => self::shown($field->text, $edits, $uses)];
             }
         } catch (CannotEncode|EditConflict $e) {
             return [...$write, 'problem' => $e->getMessage()];
@@ -231,23 +232,20 @@ final class SwapPlans
      * @param  list<array{Reference, string|null}>  $uses
      * @return list<array<string, mixed>>
      */
-    private static function shown(string $before, string $after, Edits $edits, array $uses): array
+    private static function shown(string $before, Edits $edits, array $uses): array
     {
         $roles = [];
         foreach ($uses as [$reference]) {
-            $roles[$reference->start] = [$reference->role, $reference->context->line];
+            $roles[$reference->start] = [$reference->role, $reference->context()->line];
         }
-        $clean = static fn (string $bytes): string => mb_scrub($bytes, 'UTF-8');
         $shown = [];
-        $shift = 0;
         foreach ($edits->edits as $edit) {
-            $start = max(0, $edit->start - 70);
+            $excerpt = Excerpt::of($before, $edit->start, strlen($edit->before), 70);
             $shown[] = [
-                'start' => $edit->start, 'before' => $clean($edit->before), 'after' => $clean($edit->after),
+                'start' => $edit->start, 'before' => $excerpt->marked, 'after' => mb_scrub($edit->after, 'UTF-8'),
                 'role' => $roles[$edit->start][0] ?? 'length', 'line' => $roles[$edit->start][1] ?? null,
-                'lead' => $clean(substr($before, $start, $edit->start - $start)), 'tail' => $clean(substr($before, $edit->end(), 70)),
+                'lead' => $excerpt->lead, 'tail' => $excerpt->tail,
             ];
-            $shift += strlen($edit->after) - strlen($edit->before);
         }
 
         return $shown;

@@ -86,7 +86,8 @@ final class Pipes
         $names = ['start', 'length', 'raw', 'value', 'role', 'layers', 'line', 'column'];
         foreach ($reading->references as $r) {
             $value = $base !== null && $r->names === Names::Address ? (string) (Url::parse($r->value, $base) ?? $r->value) : $r->value;
-            $row = [$r->start, $r->length, $r->raw, $value, $r->role, $r->layerPath(), $r->context->line, $r->context->column];
+            $context = $r->context();
+            $row = [$r->start, $r->length, $r->raw(), $value, $r->role, $r->layerPath(), $context->line, $context->column];
             fwrite(STDOUT, (isset($flags['ndjson'])
                 ? json_encode(array_combine($names, $row), JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE)
                 : implode(',', array_map(static fn (int|string $cell): string => is_string($cell) && strpbrk($cell, ",\"\r\n") !== false ? '"'.str_replace('"', '""', $cell).'"' : (string) $cell, $row)))."\n");

@@ -131,7 +131,7 @@ final class ChunkReader
             }
             $url = $place === null ? self::unreadable($reference->value) : self::key($place->url);
         }
-        $context = $reference->context;
+        $context = $reference->context();
         $rows->add([
             $chunk->reading_id, $chunk->id, $record->kind, $record->key, $field, $reference->start, $reference->length, $reference->value,
             $reference->names->value, $reference->role, $reference->fetch->value, $reference->layerPath(), $context->line, $context->column,

@@ -53,7 +53,7 @@ final readonly class Rewriter
                 }
                 $encoded = $layer->encode($encoded);
             }
-            $edits[] = new Edit($reference->start, $reference->raw, $encoded);
+            $edits[] = new Edit($reference->start, $reference->raw(), $encoded);
         }
         $edits = Edits::of([...$edits, ...$this->lengths($text, $counted)]);
         $this->readBack($text, $edits->applyTo($text), $notation, $rules, $changes);

@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Ylema\Reading;
 
+use Ylema\Reading\Around\Document;
+use Ylema\Reading\Around\Surroundings;
+
 /**
  * Gathers references while readers walk a field, and turns offsets of inner layers into bytes of the outermost text.
  *
@@ -11,16 +14,20 @@ namespace Ylema\Reading;
  */
 final class Collector
 {
-    /** @var list<Reference> */
-    private array $references = [];
+    /** @var list<Reference> in the order in which they were found; html adds its commonest ones without a call */
+    public array $references = [];
 
     /** @var list<Problem> */
     private array $problems = [];
 
     private ?string $base = null;
 
+    public readonly Document $document;
+
     /** What the nearest enclosing markup gives to the layers inside it. */
-    private ?Surroundings $surroundings = null;
+    private Surroundings $surroundings;
+
+    private int $anchor = 0;
 
     private int $conditions = 0;
 
@@ -31,34 +38,34 @@ final class Collector
     /** @var list<Layer> */
     private array $lastLayers = [];
 
-    private bool $sorted = true;
-
-    private int $lastStart = -1;
-
-    private int $countedTo = 0;
-
-    private int $line = 1;
-
-    private int $lineStart = 0;
-
-    public function __construct(private readonly string $outermost)
+    public function __construct(string $outermost)
     {
+        $this->document = new Document($outermost);
+        $this->surroundings = $this->document;
     }
 
-    public function surround(?Surroundings $surroundings): void
+    /** @param  int  $anchor see Surroundings::context() */
+    public function surround(Surroundings $surroundings, int $anchor): void
     {
         $this->surroundings = $surroundings;
+        $this->anchor = $anchor;
     }
 
-    public function surroundings(): ?Surroundings
+    /** @return array{Surroundings, int} for surround() to put back */
+    public function surroundings(): array
     {
-        return $this->surroundings;
+        return [$this->surroundings, $this->anchor];
     }
 
     /** Until the matching leaveCondition(), nothing found is fetched by a browser by itself: it stands in a script or the like. */
     public function enterCondition(): void
     {
         $this->conditions++;
+    }
+
+    public function isConditional(): bool
+    {
+        return $this->conditions > 0;
     }
 
     public function leaveCondition(): void
@@ -72,6 +79,11 @@ final class Collector
         $this->base ??= $href;
     }
 
+    /**
+     * @param  int  $start the token's first byte in the slice
+     * @param  string  $value what a browser sees; where neither the slice nor the layer decoded anything, the token itself
+     * @param  Layer|null  $layer the innermost layer, where the slice does not have it already
+     */
     public function add(
         Slice $slice,
         int $start,
@@ -82,51 +94,49 @@ final class Collector
         Fetch $fetch,
         ?Layer $layer = null,
         ?string $target = null,
-        ?string $within = null,
         ?string $descriptor = null,
+        ?Surroundings $surroundings = null,
     ): void {
         $from = $slice->outer($start);
         $to = $slice->base === null ? $slice->outer($start + $length) : $from + $length;
-        if ($from < $this->lastStart) {
-            $this->sorted = false;
-        }
-        $this->lastStart = $from;
-        $this->count($from);
-        $around = $this->surroundings;
         $this->references[] = new Reference(
             $from,
             $to - $from,
-            // Where no layer decoded anything, the raw bytes are the value, and the string can be shared.
-            $slice->base !== null && $layer === null ? $value : substr($this->outermost, $from, $to - $from),
             $value,
             $names,
             $role,
             $this->conditions > 0 && $fetch === Fetch::Always ? Fetch::OnCondition : $fetch,
             $layer === null ? $slice->layers : $this->layers($slice, $layer),
-            $around === null
-                ? new Context($this->line, $from - $this->lineStart + 1, path: $slice->path, within: $within, descriptor: $descriptor)
-                : new Context(
-                    $this->line, $from - $this->lineStart + 1, $around->element, $around->attributes, $around->linkAddress(), $around->caption(),
-                    $around->headingWords(), $slice->path, $within, $descriptor,
-                ),
+            $surroundings ?? $this->surroundings,
+            $this->anchor,
             $target,
             $slice->counted ? $slice->lengthsOf($start, $start + $length) : [],
+            $slice->path,
+            $descriptor,
         );
     }
 
-    public function problem(int $outerOffset, string $message): void
+    /**
+     * The same for the commonest case, an address that stands in its slice as it is; the shortest way there is.
+     *
+     * @param  list<Layer>  $layers outermost first, with those that the slice does not have
+     */
+    public function token(Slice $slice, int $start, string $value, string $role, Fetch $fetch, array $layers, Surroundings $surroundings, int $anchor, ?string $descriptor = null): void
     {
-        $this->problems[] = new Problem($outerOffset, $message);
-    }
-
-    public function reading(): Reading
-    {
-        $references = $this->references;
-        if (! $this->sorted) {
-            usort($references, static fn (Reference $a, Reference $b): int => $a->start <=> $b->start ?: $a->length <=> $b->length);
+        $length = strlen($value);
+        if ($slice->base === null) {
+            $from = $slice->outer($start);
+            $length = $slice->outer($start + $length) - $from;
+        } else {
+            $from = $slice->base + $start;
         }
-
-        return new Reading($references, $this->problems, $this->base);
+        if ($this->conditions > 0 && $fetch === Fetch::Always) {
+            $fetch = Fetch::OnCondition;
+        }
+        $this->references[] = new Reference(
+            $from, $length, $value, Names::Address, $role, $fetch, $layers, $surroundings, $anchor, null,
+            $slice->counted ? $slice->lengthsOf($start, $start + strlen($value)) : [], $slice->path, $descriptor,
+        );
     }
 
     /**
@@ -145,19 +155,34 @@ final class Collector
         return $this->lastLayers;
     }
 
-    /** Counts lines up to a byte; cheap while offsets rise, as they nearly always do. */
-    private function count(int $offset): void
+    public function problem(int $outerOffset, string $message): void
     {
-        if ($offset < $this->countedTo) {
-            $this->countedTo = 0;
-            $this->line = 1;
-            $this->lineStart = 0;
+        $this->problems[] = new Problem($outerOffset, $message);
+    }
+
+    /** For the end of a loop over a pattern: whether it ended because PCRE gave up, which is then reported. */
+    public function gaveUp(Slice $slice, int $at): bool
+    {
+        if (preg_last_error() === PREG_NO_ERROR) {
+            return false;
         }
-        $lines = substr_count($this->outermost, "\n", $this->countedTo, $offset - $this->countedTo);
-        if ($lines > 0) {
-            $this->line += $lines;
-            $this->lineStart = (int) strrpos($this->outermost, "\n", $offset - strlen($this->outermost) - 1) + 1;
+        $this->problem($slice->outer($at), 'One token here is too long or too tangled to read ('.preg_last_error_msg().'); what follows was not read.');
+
+        return true;
+    }
+
+    public function reading(): Reading
+    {
+        $references = $this->references;
+        $last = 0;
+        foreach ($references as $reference) {
+            if ($reference->start < $last) {
+                usort($references, static fn (Reference $a, Reference $b): int => $a->start <=> $b->start ?: $a->length <=> $b->length);
+                break;
+            }
+            $last = $reference->start;
         }
-        $this->countedTo = $offset;
+
+        return new Reading($references, $this->problems, $this->base);
     }
 }

@@ -55,4 +55,57 @@ final class HtmlRoles
         'image_src' => Fetch::WhenFollowed, 'manifest' => Fetch::OnCondition, 'modulepreload' => Fetch::Always,
         'enclosure' => Fetch::WhenFollowed, 'alternate' => Fetch::WhenFollowed,
     ];
+
+    /**
+     * Narrows the table's word for elements whose other attributes decide.
+     *
+     * @param  array<string, string>  $values the element's deciding attributes, decoded
+     * @return Fetch|null null where the attribute refers to nothing
+     */
+    public static function fetch(string $element, string $attribute, array $values, Fetch $fetch): ?Fetch
+    {
+        switch ($element) {
+            case 'img':
+            case 'iframe':
+                // With a candidate list, src is only what browsers without one take.
+                $waits = self::isLazy($values['loading'] ?? '') || ($element === 'img' && $attribute === 'src' && isset($values['srcset']));
+
+                return $waits && $fetch === Fetch::Always && $attribute !== 'style' ? Fetch::OnCondition : $fetch;
+            case 'meta':
+                if ($attribute !== 'content') {
+                    return $fetch;
+                }
+                $says = strtolower($values['property'] ?? $values['name'] ?? $values['itemprop'] ?? '');
+
+                return in_array($says, self::META, true) ? $fetch : null;
+            case 'link':
+                return $attribute === 'href' ? self::linked($values) : $fetch;
+            case 'input':
+                return $attribute === 'src' && strtolower($values['type'] ?? '') !== 'image' ? null : $fetch;
+            case 'audio':
+            case 'video':
+                return $attribute === 'src' && strtolower($values['preload'] ?? '') === 'none' ? Fetch::OnCondition : $fetch;
+            default:
+                return $fetch;
+        }
+    }
+
+    /** The state of a loading attribute (HTML Standard, 2.5.7 "Lazy loading attributes"). */
+    public static function isLazy(string $loading): bool
+    {
+        return strcasecmp($loading, 'lazy') === 0;
+    }
+
+    /** @param  array<string, string>  $values of a link element */
+    private static function linked(array $values): ?Fetch
+    {
+        foreach (preg_split('~\s+~', strtolower(trim($values['rel'] ?? ''))) ?: [] as $relation) {
+            $fetch = self::LINKS[$relation] ?? null;
+            if ($fetch !== null) {
+                return isset($values['media']) && $fetch === Fetch::Always ? Fetch::OnCondition : $fetch;
+            }
+        }
+
+        return isset($values['itemprop']) ? Fetch::WhenFollowed : null;
+    }
 }

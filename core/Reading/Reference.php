@@ -4,11 +4,14 @@ declare(strict_types=1);
 
 namespace Ylema\Reading;
 
+use Ylema\Reading\Around\Surroundings;
+
 /**
  * One place in a field that names a file, a media item or another record.
  *
- * `start` and `length` are bytes of the outermost text; `raw` is what stands there;
+ * `start` and `length` are bytes of the outermost text and
  * `value` is what a browser (or the site's own code) sees after every layer is decoded.
+ * What surrounds the place is worked out when asked for.
  */
 final readonly class Reference
 {
@@ -16,20 +19,42 @@ final readonly class Reference
      * @param  list<Layer>  $layers outermost first
      * @param  string|null  $target the kind of record named, where `names` is Record
      * @param  list<int>  $lengths the token's length in bytes inside each layer, where a layer counts bytes; else empty
+     * @param  string|null  $path  where in a structured field: `hero.picture`, `blocks[3].html`
+     * @param  string|null  $descriptor of a candidate: `2x`, `640w`
      */
     public function __construct(
         public int $start,
         public int $length,
-        public string $raw,
         public string $value,
         public Names $names,
         public string $role,
         public Fetch $fetch,
         public array $layers,
-        public Context $context,
+        private Surroundings $surroundings,
+        private int $anchor = 0,
         public ?string $target = null,
         public array $lengths = [],
+        public ?string $path = null,
+        public ?string $descriptor = null,
     ) {
+    }
+
+    /** The bytes that stand there. */
+    public function raw(): string
+    {
+        return substr($this->surroundings->document()->text, $this->start, $this->length);
+    }
+
+    /** Read from the text at every call; keep it where you need it twice. */
+    public function context(): Context
+    {
+        return $this->surroundings->context($this->start, $this->anchor, $this->path, $this->descriptor);
+    }
+
+    /** The raw text around the place. */
+    public function excerpt(int $around = 80): Excerpt
+    {
+        return Excerpt::of($this->surroundings->document()->text, $this->start, $this->length, $around);
     }
 
     /** The layers as one word path, outermost first: `json>html>css`. */

@@ -197,7 +197,7 @@ it('reads every attribute of the table of roles, in markup that holds nothing el
         'input' => ' type="image"',
         default => '',
     };
-    $references = (new FieldReader)->read('<'.($element === '*' ? 'p' : $element)."$extra $attribute=\"$value\">", Notation::Html, new Rules)->references;
+    $references = (new FieldReader)->read(($element === 'image' ? '<svg>' : '').'<'.($element === '*' ? 'p' : $element)."$extra $attribute=\"$value\">", Notation::Html, new Rules)->references;
     expect(array_map(static fn ($r): string => $r->value, $references))->toBe(['/media/x.png']);
 })->with(function (): Generator {
     foreach (HtmlRoles::TABLE as $element => $attributes) {

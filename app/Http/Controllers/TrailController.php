@@ -10,6 +10,7 @@ use App\Models\Site;
 use App\Sites\SiteOpener;
 use App\Usage\Trail;
 use Illuminate\Http\JsonResponse;
+use Ylema\Reading\Excerpt;
 
 final class TrailController
 {
@@ -30,8 +31,7 @@ final class TrailController
                 $text = $record->field($reference->field)?->text;
             }
         }
-        $from = max(0, $reference->start - 360);
-        $clean = static fn (string $bytes): string => mb_scrub($bytes, 'UTF-8');
+        $excerpt = $text === null ? null : Excerpt::of($text, $reference->start, $reference->length, 360);
 
         return new JsonResponse([
             'id' => $reference->id, 'field' => $reference->field, 'value' => $reference->value, 'role' => $reference->role, 'fetch' => $reference->fetch,
@@ -39,11 +39,11 @@ final class TrailController
             'context' => (object) $reference->context, 'outcome' => $reference->address?->outcome, 'sentence' => $reference->address?->sentence(),
             'record' => ['id' => $reference->record->id, 'kind' => $reference->record->kind, 'key' => $reference->record->key, 'title' => $reference->record->title],
             'changed' => $text === null,
-            'lead' => $text === null ? '' : $clean(substr($text, $from, $reference->start - $from)),
-            'marked' => $text === null ? '' : $clean(substr($text, $reference->start, $reference->length)),
-            'tail' => $text === null ? '' : $clean(substr($text, $reference->start + $reference->length, 360)),
-            'cut_before' => $from > 0,
-            'cut_after' => $text !== null && $reference->start + $reference->length + 360 < strlen($text),
+            'lead' => $excerpt === null ? '' : $excerpt->lead,
+            'marked' => $excerpt === null ? '' : $excerpt->marked,
+            'tail' => $excerpt === null ? '' : $excerpt->tail,
+            'cut_before' => $excerpt !== null && $excerpt->cutBefore,
+            'cut_after' => $excerpt !== null && $excerpt->cutAfter,
         ]);
     }
 }

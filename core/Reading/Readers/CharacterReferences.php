@@ -31,6 +31,9 @@ final class CharacterReferences
         if (strpbrk($raw, "&\r\0") === false) {
             return [$raw, []];
         }
+        if (substr_count($raw, '&') === substr_count($raw, '&amp;') && strpbrk($raw, "\r\0") === false) {
+            return self::ampersands($raw, $start);
+        }
         // In an attribute, a bare name before "=" or a letter or digit stays as it is (13.2.5.73).
         $pattern = '~&(?:#[xX]([0-9a-fA-F]+);?|#([0-9]+);?|([a-zA-Z][a-zA-Z0-9]*;)|('.self::BARE.')(?![=a-zA-Z0-9]))|(\r\n?)|(\x00)~';
         preg_match_all($pattern, $raw, $matches, PREG_SET_ORDER | PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL);
@@ -57,6 +60,23 @@ final class CharacterReferences
         }
 
         return [$out.substr($raw, $from), $breaks];
+    }
+
+    /**
+     * The same where nothing but `&amp;` stands, as in most addresses that hold an ampersand.
+     *
+     * @return array{string, list<array{int, int}>}
+     */
+    private static function ampersands(string $raw, int $start): array
+    {
+        $breaks = [];
+        $saved = 0;
+        for ($at = strpos($raw, '&'); $at !== false; $at = strpos($raw, '&', $at + 5)) {
+            $breaks[] = [$at - $saved + 1, $start + $at + 5];
+            $saved += 4;
+        }
+
+        return [str_replace('&amp;', '&', $raw), $breaks];
     }
 
     private static function named(string $reference): ?string

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ylema\Reading\Readers;
 
+use Ylema\Reading\Around\Declaration;
 use Ylema\Reading\Collector;
 use Ylema\Reading\Fetch;
 use Ylema\Reading\FieldReader;
@@ -16,95 +17,82 @@ use Ylema\Reading\Slice;
 /**
  * Style: `url()` in all its spellings, `@import`, and the strings of `image-set()`.
  *
- * Follows the tokens of CSS Syntax Module Level 3: a comment or a string hides what looks like `url(` inside it.
+ * Follows the tokens of CSS Syntax Module Level 3, section 4: a comment, a string or a longer name hides what looks
+ * like `url(` inside it. PCRE skips every token that cannot matter in one match.
  */
-final readonly class CssReader implements Reader
+final class CssReader implements Reader
 {
-    private const TOKENS = <<<'PCRE'
-        ~(?:
-            /\*(?:[^*]++|\*(?!/))*+(?:\*/|\z)
-          | (?<url>(?<![\w-])(?<name>url|src)\()[\x20\t\r\n\f]*+(?:
-                "(?<double>(?:[^"\\\n\r\f]++|\\(?s:.))*+)"
-              | '(?<single>(?:[^'\\\n\r\f]++|\\(?s:.))*+)'
-              | (?<bare>(?:[^"'()\\\x00-\x20\x7F]++|\\(?:[0-9a-f]{1,6}+(?:\r\n|[\x20\t\r\n\f])?+|[^\n\r\f0-9a-f]))*+)
-            )[\x20\t\r\n\f]*+(?:\)|\z)
-          | "(?<dstring>(?:[^"\\\n\r\f]++|\\(?s:.))*+)(?:"|(?=[\n\r\f])|\z)
-          | '(?<sstring>(?:[^'\\\n\r\f]++|\\(?s:.))*+)(?:'|(?=[\n\r\f])|\z)
-          | (?<import>@import(?![\w-]))
-          | (?<set>(?<![\w-])(?:-webkit-)?image-set\()
-          | (?<other>(?<![\w-])[a-z-]++\((?!\s*+["']?+\s*+\)))
-          | (?<open>\()
-          | (?<close>\))
-          | (?<stop>[;{}])
-          | \\(?s:.)
-        )~ixS
-        PCRE;
+    private const WS = '[\x20\t\r\n\f]';
+
+    private const ESCAPE = '\\\\(?:[0-9a-f]{1,6}+(?:\r\n|[\x20\t\r\n\f])?+|[^\n\r\f0-9a-f])';
+
+    /** A name's code points (4.3.11); bytes above ASCII are all part of one. */
+    private const NAME = '(?:[\w\x80-\xFF-]|'.self::ESCAPE.')';
+
+    private const STRING = '(?:"((?:[^"\\\\\n\r\f]++|\\\\(?:\r\n|(?s:.)))*+)(?:"|\z)|\'((?:[^\'\\\\\n\r\f]++|\\\\(?:\r\n|(?s:.)))*+)(?:\'|\z))';
+
+    private const COMMENT = '/\*(?:[^*]++|\*(?!/))*+(?:\*/|\z)';
+
+    /**
+     * All tokens that cannot matter, then what may: groups 1 the name of a function, 2 an at-rule's `@import`.
+     * A string without its end (4.3.5, a bad string) is skipped up to the line's end like any other.
+     */
+    private const WALK = '~\G(?:
+          [^"\'\\\\/@\#\w\x80-\xFF-]++
+        | (?!(?:url|src|(?:-webkit-)?image-set)\()[a-z_\x80-\xFF-][\w\x80-\xFF-]*+(?!\\\\)
+        | '.self::COMMENT.' | /
+        | "(?:[^"\\\\\n\r\f]++|\\\\(?:\r\n|(?s:.)))*+(?:"|\z|(?=[\n\r\f]))
+        | \'(?:[^\'\\\\\n\r\f]++|\\\\(?:\r\n|(?s:.)))*+(?:\'|\z|(?=[\n\r\f]))
+        | (?:[\d\#]|@(?!import(?![\w\x80-\xFF\\\\-])))'.self::NAME.'*+
+        | \\\\(?=[\n\r\f]|\z)
+        )*+
+        (?: ('.self::NAME.'++)(\(?) | (@import) )?+~ixS';
+
+    /** What may stand between `url(` and its `)`, from behind the parenthesis: group 1 or 2 a string, 3 a bare address (4.3.6). */
+    private const ADDRESS = '~\G'.self::WS.'*+(?:'.self::STRING.'|((?:[^"\'()\\\\\x00-\x20\x7F]++|'.self::ESCAPE.')*+)'.self::WS.'*+(?:\)|\z))~iS';
+
+    private const REMNANTS = '~\G(?!'.self::WS.'*+["\'])(?:[^)\\\\]++|\\\\(?s:.))*+\)?+~S';
+
+    /** What stands behind `@import`: a string, or the start of a function. */
+    private const IMPORT = '~\G(?:'.self::WS.'++|'.self::COMMENT.')*+(?:'.self::STRING.'|(url|src)\()~iS';
+
+    /** One token inside of image-set(): 1 or 2 a string, 3 a function's name, 4 a parenthesis. */
+    private const SET = '~\G(?:[^"\'()\\\\/a-z_\x80-\xFF-]++|'.self::COMMENT.'|/|'.self::NAME.'++(?!\()|\\\\)*+(?:'.self::STRING.'|('.self::NAME.'*+)(\()|(\)))~iS';
+
+    /** Where nothing here stands, nothing can refer: escapes could spell any of it. */
+    private const TELLING = '~url\(|src\(|image-set\(|@import|\\\\~i';
+
+    /** @var array<string, CssUrl> quote → layer */
+    private readonly array $layers;
+
+    public function __construct()
+    {
+        $this->layers = ['"' => new CssUrl('"'), "'" => new CssUrl("'"), '' => new CssUrl('')];
+    }
 
     public function read(Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
     {
         $text = $slice->text;
-        // The dear part is the token walk; most inline styles hold nothing that could refer.
-        if (stripos($text, 'url(') === false && stripos($text, '@import') === false && stripos($text, 'image-set(') === false && stripos($text, 'src(') === false) {
+        if (preg_match(self::TELLING, $text) !== 1) {
             return;
         }
-        $layers = ['"' => new CssUrl('"'), "'" => new CssUrl("'"), '' => new CssUrl('')];
-        $importing = false;
-        $depth = 0;
-        /** @var list<int> $sets depths at which an image-set() is open */
-        $sets = [];
+        $length = strlen($text);
         $at = 0;
-        $blockStart = 0;
-        while (preg_match(self::TOKENS, $text, $m, PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL, $at) === 1) {
-            $offset = $m[0][1];
-            $at = $offset + max(1, strlen((string) $m[0][0]));
-            $quote = null;
-            $token = null;
-            if (isset($m['url'][0])) {
-                [$token, $quote] = match (true) {
-                    isset($m['double'][0]) => [$m['double'], '"'],
-                    isset($m['single'][0]) => [$m['single'], "'"],
-                    default => [$m['bare'], ''],
-                };
-                // src() takes only a string; unquoted it is not an address (CSS Values 4, 4.5).
-                if ($quote === '' && strtolower((string) $m['name'][0]) === 'src') {
-                    $token = null;
-                }
-            } elseif (isset($m['dstring'][0]) || isset($m['sstring'][0])) {
-                if ($importing || ($sets !== [] && end($sets) === $depth)) {
-                    [$token, $quote] = isset($m['dstring'][0]) ? [$m['dstring'], '"'] : [$m['sstring'], "'"];
-                }
-            } elseif (isset($m['import'][0])) {
-                $importing = true;
-            } elseif (isset($m['set'][0])) {
-                $sets[] = ++$depth;
-            } elseif (isset($m['other'][0]) || isset($m['open'][0])) {
-                $depth++;
-            } elseif (isset($m['close'][0])) {
-                if ($sets !== [] && end($sets) === $depth) {
-                    array_pop($sets);
-                }
-                $depth = max(0, $depth - 1);
-            } elseif (isset($m['stop'][0])) {
-                $importing = false;
-                $depth = 0;
-                $sets = [];
-                if ($m['stop'][0] !== ';') {
-                    $blockStart = $offset + 1;
-                }
-            }
-            if ($token === null || $quote === null || $token[0] === null || $token[0] === '') {
+        while ($at < $length && preg_match(self::WALK, $text, $m, 0, $at) === 1) {
+            if ($m[0] === '') {
+                // A byte that begins no token, such as a quote whose line ends at once.
+                $at++;
+
                 continue;
             }
-            $import = $importing;
-            $importing = false;
-            $found->add(
-                $slice, $token[1], strlen($token[0]), self::unescape($token[0]), Names::Address,
-                $import ? 'css import' : ($sets !== [] ? 'css image-set' : 'css url'),
-                $import ? Fetch::Always : Fetch::OnCondition,
-                $layers[$quote],
-                within: self::declaration($text, $offset, $blockStart),
-            );
+            $at += strlen($m[0]);
+            if (isset($m[3])) {
+                $at = $this->import($slice, $at, $found);
+            } elseif (isset($m[1])) {
+                $at = $m[2] === '' ? $at : $this->call(strtolower(self::unescape($m[1])), $slice, $at, 'css url', $found);
+            }
         }
+        $found->gaveUp($slice, $at);
     }
 
     /** Escapes of CSS Syntax 4.3.7: up to six hex digits and one white space, a newline that is skipped, or the character itself. */
@@ -130,22 +118,83 @@ final readonly class CssReader implements Reader
         ) ?? $token;
     }
 
-    /** Selector and property around an offset, for the eye of the maintainer. */
-    private static function declaration(string $text, int $offset, int $blockStart): ?string
+    /**
+     * A function that may hold an address.
+     *
+     * @param  int  $at behind its parenthesis
+     * @return int where to go on
+     */
+    private function call(string $name, Slice $slice, int $at, string $role, Collector $found): int
     {
-        $before = substr($text, max($blockStart, $offset - 400), min(400, $offset - $blockStart));
-        $cut = strrpos($before, ';');
-        $declaration = trim($cut === false ? $before : substr($before, $cut + 1));
-        $colon = strpos($declaration, ':');
-        $property = $colon === false ? $declaration : substr($declaration, 0, $colon);
-        $selector = '';
-        if ($blockStart > 0 && $text[$blockStart - 1] === '{') {
-            $head = substr($text, max(0, $blockStart - 201), min(200, $blockStart - 1));
-            $from = strrpos(strtr($head, '{;', '}}'), '}');
-            $selector = trim(preg_replace('~/\*.*?\*/~s', '', $from === false ? $head : substr($head, $from + 1)) ?? '');
+        if (str_ends_with($name, 'image-set')) {
+            return $name === 'image-set' || $name === '-webkit-image-set' ? $this->imageSet($slice, $at, $found) : $at;
         }
-        $words = trim($selector.($selector === '' ? '' : ' · ').$property);
+        if ($name !== 'url' && $name !== 'src') {
+            return $at;
+        }
+        if (preg_match(self::ADDRESS, $slice->text, $m, PREG_OFFSET_CAPTURE, $at) !== 1) {
+            // A bare address with a quote or a parenthesis inside hides all up to its end (4.3.14); a broken string does not.
+            return $name === 'url' && preg_match(self::REMNANTS, $slice->text, $m, 0, $at) === 1 ? $at + strlen($m[0]) : $at;
+        }
+        // src() takes only a string; unquoted it is not an address (CSS Values 4, 4.5).
+        if ($name === 'url' || ! isset($m[3])) {
+            $this->add($slice, $m, $role, Fetch::OnCondition, $at, $found);
+        }
 
-        return $words === '' ? null : $words;
+        return $at + strlen($m[0][0]);
+    }
+
+    /** The strings and addresses of an image-set(), but not what its functions such as type() hold (CSS Images 4, 2.4). */
+    private function imageSet(Slice $slice, int $at, Collector $found): int
+    {
+        for ($depth = 1; $depth > 0 && preg_match(self::SET, $slice->text, $m, PREG_OFFSET_CAPTURE, $at) === 1;) {
+            $start = $at;
+            $at += strlen($m[0][0]);
+            if (isset($m[5])) {
+                $depth--;
+            } elseif (isset($m[4])) {
+                $behind = $this->call(strtolower(self::unescape($m[3][0])), $slice, $at, 'css image-set', $found);
+                // An address was read with its parenthesis; anything else opens a level.
+                $depth += $behind > $at && $slice->text[$behind - 1] === ')' ? 0 : 1;
+                $at = $behind;
+            } elseif ($depth === 1) {
+                $this->add($slice, $m, 'css image-set', Fetch::OnCondition, $start, $found);
+            }
+        }
+
+        return $at;
+    }
+
+    private function import(Slice $slice, int $at, Collector $found): int
+    {
+        if (preg_match(self::IMPORT, $slice->text, $m, PREG_OFFSET_CAPTURE, $at) !== 1) {
+            return $at;
+        }
+        $behind = $at + strlen($m[0][0]);
+        if (! isset($m[3])) {
+            $this->add($slice, $m, 'css import', Fetch::Always, $at, $found);
+
+            return $behind;
+        }
+        if (preg_match(self::ADDRESS, $slice->text, $m, PREG_OFFSET_CAPTURE, $behind) !== 1) {
+            return $behind;
+        }
+        $this->add($slice, $m, 'css import', Fetch::Always, $at, $found);
+
+        return $behind + strlen($m[0][0]);
+    }
+
+    /** @param  array<array-key, array{string, int}>  $m groups 1 to 3: in double quotes, in single ones, bare */
+    private function add(Slice $slice, array $m, string $role, Fetch $fetch, int $from, Collector $found): void
+    {
+        $group = isset($m[3]) ? 3 : (isset($m[2]) ? 2 : 1);
+        [$raw, $offset] = $m[$group];
+        if ($raw !== '') {
+            [$outside, $anchor] = $found->surroundings();
+            $found->add(
+                $slice, $offset, strlen($raw), self::unescape($raw), Names::Address, $role, $fetch,
+                $this->layers[['', '"', "'", ''][$group]], surroundings: new Declaration($outside, $anchor, $slice->text, $from),
+            );
+        }
     }
 }

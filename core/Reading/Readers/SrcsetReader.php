@@ -18,11 +18,39 @@ final readonly class SrcsetReader implements Reader
 {
     private const SPACE = "\t\n\f\r ";
 
+    /** A candidate with a whole number for a descriptor, as nearly all are. */
+    private const PLAIN = '~\G[\t\n\f\r\x20]*+([^\t\n\f\r\x20,][^\t\n\f\r\x20]*+)(?<!,)[\t\n\f\r\x20]++([1-9][0-9]*+[wx])[\t\n\f\r\x20]*+(?:,|\z)~S';
+
+    public SrcsetCandidate $layer;
+
+    public function __construct()
+    {
+        $this->layer = new SrcsetCandidate;
+    }
+
+    /**
+     * The candidates of a list in which every one is plain.
+     *
+     * @return list<array{string, int, string}>|null address, offset, descriptor; null where there is more to it
+     */
+    public function plain(string $text): ?array
+    {
+        preg_match_all(self::PLAIN, $text, $matches);
+        $candidates = [];
+        $at = 0;
+        foreach ($matches[0] as $i => $whole) {
+            $candidates[] = [$matches[1][$i], $at + strspn($whole, self::SPACE), $matches[2][$i]];
+            $at += strlen($whole);
+        }
+
+        return $at === strlen($text) ? $candidates : null;
+    }
+
     public function read(Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
     {
         $text = $slice->text;
         $length = strlen($text);
-        $layer = new SrcsetCandidate;
+        $role = $rules->role ?? 'srcset';
         $at = 0;
         while (true) {
             $at += strspn($text, self::SPACE.',', $at);
@@ -43,7 +71,7 @@ final readonly class SrcsetReader implements Reader
             // A candidate with descriptors that do not parse is dropped by the browser (steps 10–13).
             if ($this->descriptorsParse($descriptor)) {
                 $found->add(
-                    $slice, $start, strlen($url), $url, Names::Address, $rules->role ?? 'srcset', Fetch::OnCondition, $layer,
+                    $slice, $start, strlen($url), $url, Names::Address, $role, Fetch::OnCondition, $this->layer,
                     descriptor: $descriptor,
                 );
             }
@@ -71,7 +99,8 @@ final readonly class SrcsetReader implements Reader
 
     private function descriptorsParse(string $descriptors): bool
     {
-        if ($descriptors === '') {
+        // Nearly all are one whole number.
+        if ($descriptors === '' || preg_match('~^[1-9][0-9]*+[wx]$~D', $descriptors) === 1) {
             return true;
         }
         $width = $density = $height = false;

@@ -1,0 +1,48 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Reading\Around;
+
+use Ylema\Reading\Context;
+
+/**
+ * The outermost text, shared by all references of one reading. It counts lines from the place that was asked for last,
+ * so that asking in any nearby order costs the distance and no table of lines is kept.
+ *
+ * @internal
+ */
+final class Document implements Surroundings
+{
+    private int $offset = 0;
+
+    private int $line = 1;
+
+    public function __construct(public readonly string $text)
+    {
+    }
+
+    public function document(): self
+    {
+        return $this;
+    }
+
+    public function context(int $start, int $anchor, ?string $path, ?string $descriptor): Context
+    {
+        [$line, $column] = $this->place($start);
+
+        return new Context($line, $column, path: $path, descriptor: $descriptor);
+    }
+
+    /** @return array{int, int} line and column, both from 1; the column in bytes */
+    public function place(int $offset): array
+    {
+        $this->line += $offset >= $this->offset
+            ? substr_count($this->text, "\n", $this->offset, $offset - $this->offset)
+            : -substr_count($this->text, "\n", $offset, $this->offset - $offset);
+        $this->offset = $offset;
+        $break = $offset === 0 ? false : strrpos($this->text, "\n", $offset - 1 - strlen($this->text));
+
+        return [$this->line, $break === false ? $offset + 1 : $offset - $break];
+    }
+}

@@ -1,0 +1,116 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Reading\Readers;
+
+use Ylema\Reading\Fetch;
+use Ylema\Reading\HtmlRoles;
+use Ylema\Reading\Notation;
+
+/**
+ * The patterns by which markup is walked and the table that says what its attributes are, made for one set of lazy-loading attributes.
+ *
+ * All repetition is possessive, so each byte is looked at a bounded number of times whatever the damage.
+ *
+ * @internal
+ */
+final readonly class HtmlPatterns
+{
+    /** Elements whose content is text to the tokeniser: no tags inside (13.2.5.2–4, 13.2.6.2). */
+    public const RAW_TEXT = ['script' => true, 'style' => true, 'textarea' => true, 'title' => true, 'xmp' => true, 'iframe' => true, 'noembed' => true, 'noframes' => true, 'plaintext' => true];
+
+    /** Elements whose content a browser does not show, or not always; their ends are noted, too. */
+    public const INERT = ['template' => true, 'noscript' => true];
+
+    /** Elements in which the tokeniser follows other rules; their ends are noted, too. */
+    public const FOREIGN = ['svg' => true, 'math' => true];
+
+    /** Attributes that hold no reference but decide about one. */
+    public const DECIDING = ['rel' => true, 'type' => true, 'property' => true, 'name' => true, 'itemprop' => true, 'media' => true, 'loading' => true, 'preload' => true];
+
+    private const SPACE = '[\t\n\f\r\x20]';
+
+    private const END = '(?=[\t\n\f\r\x20/>])';
+
+    /** An attribute value in one of its three spellings (13.2.5.36–38). */
+    private const VALUE = '(?:"[^"]*+"|\'[^\']*+\'|[^\t\n\f\r\x20>"\'][^\t\n\f\r\x20>]*+)';
+
+    /**
+     * Skips all that cannot matter and ends behind the next tag that can. It always matches; without groups, what
+     * follows is the end of the text, or a tag or comment that is not whole.
+     *
+     * The groups cover the tag without a gap, so that places follow from lengths:
+     * - an image or link with one reference that needs no decoding: 1 the tag up to its value, and in it 2 the attribute's
+     *   name and 3 the quote; 4 the value; 5 the rest, and in it 6 the value of "loading";
+     * - the same with two telling attributes in quotes: 1 to 4 as before, 5 what is between, and in it 6 and 7 name and quote of
+     *   the second; 8 its value; 9 the rest;
+     * - any other tag: 1 the tag.
+     */
+    public string $walk;
+
+    /** One telling attribute with all dull ones before it; group 1 its name, 2 its value with quotes. */
+    public string $attribute;
+
+    /** @var array<string, array<string, array{Notation, Fetch, string}>> element (or `*`) → attribute → notation, fetching, role */
+    public array $rows;
+
+    /** @param  array<string, Notation>  $lazyAttributes */
+    public function __construct(array $lazyAttributes)
+    {
+        $lazy = array_keys($lazyAttributes);
+        $rows = [];
+        foreach (HtmlRoles::TABLE as $element => $attributes) {
+            foreach (HtmlRoles::TABLE['*'] + array_map(static fn (Notation $notation): array => [$notation, Fetch::OnCondition], $lazyAttributes) + $attributes as $attribute => $row) {
+                [$notation, $fetch] = $attributes[$attribute] ?? $row;
+                $rows[$element][$attribute] = [$notation, $fetch, $element.'['.$attribute.']'];
+            }
+        }
+        $this->rows = $rows;
+        $ws = self::SPACE;
+        $end = self::END;
+        $value = "(?:$ws*+=$ws*+(?:".self::VALUE."|(?=>))|(?!$ws*+=))";
+        $attribute = "[^\\t\\n\\f\\r\\x20/>][^\\t\\n\\f\\r\\x20/>=]*+$value";
+        // Style that calls no function refers to nothing; an ampersand could spell the parenthesis.
+        $plainStyle = "style$ws*+=$ws*+(?:\"[^\"(&]*+\"|'[^'(&]*+')";
+        $between = "$ws++|/(?!>)";
+        $dull = static fn (string $telling): string => "(?:$between|$plainStyle|(?!(?:$telling)(?=[\\t\\n\\f\\r\\x20/>=]))$attribute)*+";
+
+        $lazyOrStyle = self::any(['style', ...$lazy]);
+        $one = self::any(['src', 'srcset', 'href', 'longdesc', 'style', ...$lazy]);
+        $others = $dull($one.'|loading');
+        $loading = "loading$ws*+=$ws*+(?|\"([^\"]*+)\"|'([^']*+)'|([^\\t\\n\\f\\r\\x20>\"'][^\\t\\n\\f\\r\\x20>]*+))";
+        $address = self::any(['src', 'href', ...array_keys($lazyAttributes, Notation::Url, true)]);
+        $undecoded = '[^"\'&>\\x23\r\x00\t\n\f\x20][^"\'&>\r\x00\t\n\f\x20]*+';
+        $noted = self::any([...array_keys(self::INERT), ...array_keys(self::FOREIGN)]);
+        $named = self::any([
+            ...array_keys(self::RAW_TEXT), ...array_keys(self::INERT), ...array_keys(self::FOREIGN), 'a', 'base',
+            ...array_diff(array_keys(HtmlRoles::TABLE), ['*']),
+        ]);
+        $this->walk = "~\\G(?:
+              [^<]++
+            | </?+(?:p|div|li|[uo]l|strong|em|b|i|br|span|h[1-6]|figcaption|figure|a|t(?:able|body|head|[dhr])|body|html|head|section|article|main|small)>
+            | <title>[^<]*+</title>
+            | </(?!(?:$noted)$end)[a-z][^\\t\\n\\f\\r\\x20/>]*+(?:$between|$attribute)*+/?+>
+            | <(?!(?:$named)$end)[a-z][^\\t\\n\\f\\r\\x20/>]*+{$dull($lazyOrStyle)}/?+>
+            | <!--(?:-?+>|(?:[^-]++|-(?!-!?>))*+--!?>)
+            | <(?:\\?|!(?!--|\\[CDATA\\[)|/(?=[^a-z]))[^>]*+>
+            | <(?=[^a-z/!?])
+            )*+
+            (?| (<(?:img|a)$end$others($address)$ws*+=$ws*+([\"']?+))($undecoded)(\\3(?=[\\t\\n\\f\\r\\x20/>])$others(?:$loading$others)?+/?+>)
+              | (<(?:img|a)$end$others($one)$ws*+=$ws*+([\"']))([^\"'&\\r\\x00]*+)(\\3$others($one)$ws*+=$ws*+([\"']))([^\"'&\\r\\x00]*+)(\\7$others/?+>)
+              | (</?+[a-z][^\\t\\n\\f\\r\\x20/>]*+(?:$between|$attribute)*+/?+>|<!\\[CDATA\\[)
+            )?+~xiS";
+        $telling = self::any(array_values(array_unique([...array_keys(self::DECIDING), ...$lazy, ...array_merge(...array_map(array_keys(...), array_values(HtmlRoles::TABLE)))])));
+        $this->attribute = "~\\G{$dull($telling)}($telling)(?=[\\t\\n\\f\\r\\x20/>=]|$)(?:$ws*+=$ws*+(".self::VALUE.')?+)?+~iS';
+    }
+
+    /** @param  list<string>  $names */
+    private static function any(array $names): string
+    {
+        // Longer first, so that no name is taken for the beginning of another.
+        usort($names, static fn (string $a, string $b): int => strlen($b) <=> strlen($a));
+
+        return implode('|', array_map(static fn (string $name): string => preg_quote($name, '~'), $names));
+    }
+}

@@ -1,0 +1,333 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Reading\Readers;
+
+use Ylema\Reading\Around\Markup;
+use Ylema\Reading\Collector;
+use Ylema\Reading\Fetch;
+use Ylema\Reading\FieldReader;
+use Ylema\Reading\HtmlRoles;
+use Ylema\Reading\Layer;
+use Ylema\Reading\Layers\RawText;
+use Ylema\Reading\Names;
+use Ylema\Reading\Notation;
+use Ylema\Reading\Reference;
+use Ylema\Reading\Rules;
+use Ylema\Reading\Slice;
+
+/**
+ * One walk through one stretch of markup.
+ *
+ * PCRE does the walking (see HtmlPatterns); PHP is entered only for a tag that can matter: one with a role, a style or
+ * a lazy-loading attribute. What surrounds a reference is only noted, and worked out when somebody asks.
+ *
+ * @internal
+ */
+final class HtmlWalk
+{
+    /** PCRE counts its steps within one match and gives up after a million, so it is given this many bytes at a time. */
+    private const WINDOW = 131_072;
+
+    private const SPACE = "\t\n\f\r ";
+
+    private readonly string $text;
+
+    /** @var array<string, list<Layer>> quote → the layers of an attribute's value */
+    private readonly array $layers;
+
+    /** @var array<string, list<Layer>> quote → the layers of a candidate in an attribute's value */
+    private readonly array $listed;
+
+    private readonly Markup $markup;
+
+    private readonly ForeignContent $foreign;
+
+    /** The part of the text that PCRE looks at, and the offset at which it begins. */
+    private string $window;
+
+    private int $from = 0;
+
+    /** Offset in the window. */
+    private int $at = 0;
+
+    private int $size = self::WINDOW;
+
+    /** How many template and noscript elements are open. */
+    private int $inert = 0;
+
+    public function __construct(
+        private readonly HtmlReader $reader,
+        private readonly HtmlPatterns $patterns,
+        private readonly Slice $slice,
+        private readonly Collector $found,
+        private readonly Rules $rules,
+        private readonly FieldReader $others,
+    ) {
+        $this->text = $slice->text;
+        $layers = $listed = [];
+        foreach ($reader->attributes as $quote => $layer) {
+            $layers[$quote] = [...$slice->layers, $layer];
+            $listed[$quote] = [...$slice->layers, $layer, $reader->candidates->layer];
+        }
+        $this->layers = $layers;
+        $this->listed = $listed;
+        $this->window = strlen($this->text) <= self::WINDOW ? $this->text : substr($this->text, 0, self::WINDOW);
+        $this->markup = new Markup($found->document, $this->text);
+        $this->foreign = new ForeignContent;
+    }
+
+    public function run(): void
+    {
+        $pattern = $this->patterns->walk;
+        $base = $this->slice->base;
+        $path = $this->slice->path;
+        // Nothing between this markup and the outermost text that an offset or a length would have to be mended for.
+        $direct = $base !== null && ! $this->slice->counted && ! $this->found->isConditional();
+        // An image and a link are told apart by their first letter.
+        $rows = ['i' => $this->patterns->rows['img'], 'a' => $this->patterns->rows['a']];
+        while (true) {
+            if (preg_match($pattern, $this->window, $m, 0, $this->at) !== 1) {
+                // Only a tag of hundreds of thousands of attributes is too much; go on behind it.
+                $this->found->gaveUp($this->slice, $this->from + $this->at);
+                $next = strpos($this->window, '>', $this->at);
+                $this->at = $next === false ? strlen($this->window) : $next + 1;
+
+                continue;
+            }
+            $this->at += strlen($m[0]);
+            if (! isset($m[1])) {
+                if (! $this->further()) {
+                    return;
+                }
+            } elseif (! isset($m[2])) {
+                $this->tag($m[1]);
+            } elseif (isset($m[7])) {
+                $this->twoAttributes($m);
+            } else {
+                // The shortest way for what most references are.
+                $letter = $m[1][1];
+                [, $fetch, $role] = $rows[$letter][$m[2]] ?? $this->row($letter, $m[2]);
+                if ($fetch === Fetch::Always && ($this->inert > 0 || (isset($m[6]) && HtmlRoles::isLazy($m[6])))) {
+                    $fetch = Fetch::OnCondition;
+                }
+                $length = strlen($m[4]);
+                $start = $this->from + $this->at - strlen($m[5]) - $length;
+                if ($direct) {
+                    $this->found->references[] = new Reference($base + $start, $length, $m[4], Names::Address, $role, $fetch, $this->layers[$m[3]], $this->markup, $start - strlen($m[1]), null, [], $path);
+                } else {
+                    $this->found->token($this->slice, $start, $m[4], $role, $fetch, $this->layers[$m[3]], $this->markup, $start - strlen($m[1]));
+                }
+            }
+        }
+    }
+
+    /** @return array{Notation, Fetch, string} */
+    private function row(string $letter, string $attribute): array
+    {
+        return $this->patterns->rows[$letter === 'i' || $letter === 'I' ? 'img' : 'a'][strtolower($attribute)];
+    }
+
+    /** Moves the window on to where all before was read; false at the end of the text. */
+    private function further(): bool
+    {
+        if ($this->from + strlen($this->window) >= strlen($this->text)) {
+            return false;
+        }
+        // A tag is cut by the window's end: begin with it, and where that was no help, take more.
+        $this->size = $this->at === 0 ? 2 * $this->size : self::WINDOW;
+        $this->from += $this->at;
+        $this->window = substr($this->text, $this->from, $this->size);
+        $this->at = 0;
+
+        return true;
+    }
+
+    /** Goes on at an offset of the text. */
+    private function goTo(int $offset): void
+    {
+        $this->at = $offset - $this->from;
+        if ($this->at > strlen($this->window)) {
+            $this->from = $offset;
+            $this->at = 0;
+            $this->window = substr($this->text, $offset, self::WINDOW);
+        }
+    }
+
+    /**
+     * An image or link with two telling attributes.
+     *
+     * @param  array<array-key, string>  $m see HtmlPatterns::$walk
+     */
+    private function twoAttributes(array $m): void
+    {
+        $element = $m[1][1] === 'i' || $m[1][1] === 'I' ? 'img' : 'a';
+        $secondAt = $this->from + $this->at - strlen($m[9]) - strlen($m[8]);
+        $firstAt = $secondAt - strlen($m[5]) - strlen($m[4]);
+        $anchor = $firstAt - strlen($m[1]);
+        $first = strtolower($m[2]);
+        $second = strtolower($m[6]);
+        $values = $first === 'srcset' || $second === 'srcset' ? ['srcset' => ''] : [];
+        $this->attribute($element, $first, $m[4], $firstAt, $m[3], $values, $anchor);
+        // The first of two attributes of one name wins (13.2.5.33).
+        if ($second !== $first) {
+            $this->attribute($element, $second, $m[8], $secondAt, $m[7], $values, $anchor);
+        }
+    }
+
+    private function tag(string $tag): void
+    {
+        $behind = $this->from + $this->at;
+        $offset = $behind - strlen($tag);
+        if ($tag[1] === '!') {
+            // Elsewhere than in foreign content a CDATA section is a comment up to the next ">" (13.2.5.42).
+            $end = strpos($this->text, $this->foreign->holds($this->text, $offset) ? ']]>' : '>', $offset);
+            $this->goTo($end === false ? strlen($this->text) : $end + 1);
+
+            return;
+        }
+        if ($tag[1] === '/') {
+            $name = strtolower(substr($tag, 2, strcspn($tag, self::SPACE.'/>', 2)));
+            isset(HtmlPatterns::FOREIGN[$name]) ? $this->foreign->leave() : ($this->inert = max(0, $this->inert - 1));
+
+            return;
+        }
+        $length = strcspn($tag, self::SPACE.'/>');
+        $name = strtolower(substr($tag, 1, $length - 1));
+        if (isset(HtmlPatterns::INERT[$name])) {
+            $this->inert++;
+        } elseif (isset(HtmlPatterns::FOREIGN[$name])) {
+            str_ends_with($tag, '/>') || $this->foreign->enter($behind);
+        } elseif ($name === 'image' && ! $this->foreign->holds($this->text, $offset)) {
+            // 13.2.6.4.7: a start tag named "image" is taken for "img".
+            $name = 'img';
+        }
+        $section = substr($tag, $length, -1);
+        $values = $section === '' ? [] : $this->attributes($name, $section, $offset + $length, $offset);
+        if ($name === 'base' && isset($values['href'])) {
+            $this->found->base($values['href']);
+        }
+        if (isset(HtmlPatterns::RAW_TEXT[$name]) && ! $this->foreign->holds($this->text, $offset)) {
+            $this->rawText($name, $values, $behind, $offset);
+        }
+    }
+
+    /**
+     * @param  string  $section the attributes of a tag
+     * @param  int  $start where they begin
+     * @return array<string, string> the decoded values of those that decide about another; the others are there, but empty
+     */
+    private function attributes(string $element, string $section, int $start, int $anchor): array
+    {
+        // Every match begins where the one before ended, so places follow from lengths and need not be captured.
+        preg_match_all($this->patterns->attribute, $section, $matches);
+        $values = $places = [];
+        $end = $start;
+        foreach ($matches[0] as $i => $whole) {
+            $end += strlen($whole);
+            $name = strtolower($matches[1][$i]);
+            if (isset($values[$name])) {
+                continue;
+            }
+            $raw = $matches[2][$i];
+            $quote = $raw !== '' && ($raw[0] === '"' || $raw[0] === "'") ? $raw[0] : '';
+            $raw = $quote === '' ? $raw : substr($raw, 1, -1);
+            $places[$name] = [$raw, $end - strlen($raw) - strlen($quote), $quote];
+            $values[$name] = isset(HtmlPatterns::DECIDING[$name]) || $element === 'base' ? CharacterReferences::decode($raw, 0)[0] : '';
+        }
+        foreach ($places as $name => [$raw, $offset, $quote]) {
+            $this->attribute($element, $name, $raw, $offset, $quote, $values, $anchor);
+        }
+
+        return $values;
+    }
+
+    /**
+     * One attribute, if it is a reference.
+     *
+     * @param  string  $raw the value as it is written
+     * @param  int  $start of the value
+     * @param  array<string, string>  $values of the attributes that decide about it
+     */
+    private function attribute(string $element, string $attribute, string $raw, int $start, string $quote, array $values, int $anchor): void
+    {
+        [$notation, $fetch, $role] = $this->patterns->rows[$element][$attribute] ?? $this->patterns->rows['*'][$attribute] ?? [null, Fetch::Always, ''];
+        if ($notation === null || $raw === '') {
+            return;
+        }
+        if ($values !== []) {
+            $fetch = HtmlRoles::fetch($element, $attribute, $values, $fetch);
+            if ($fetch === null) {
+                return;
+            }
+        }
+        if ($role[0] === '*') {
+            $role = $element.substr($role, 1);
+        }
+        if ($this->inert > 0 && $fetch === Fetch::Always) {
+            $fetch = Fetch::OnCondition;
+        }
+        if (strpbrk($raw, "&\r\0") === false) {
+            if ($notation === Notation::Url) {
+                // A valid URL potentially surrounded by spaces: the spaces are not part of it.
+                $trimmed = trim($raw, self::SPACE);
+                if ($trimmed !== '' && $trimmed[0] !== '#') {
+                    $start += $trimmed === $raw ? 0 : strspn($raw, self::SPACE);
+                    $this->found->token($this->slice, $start, $trimmed, $role, $fetch, $this->layers[$quote], $this->markup, $anchor);
+                }
+
+                return;
+            }
+            $candidates = $notation === Notation::Srcset ? $this->reader->candidates->plain($raw) : null;
+            if ($candidates !== null) {
+                $layers = $this->listed[$quote];
+                foreach ($candidates as [$value, $at, $descriptor]) {
+                    $this->found->token($this->slice, $start + $at, $value, $role, $fetch, $layers, $this->markup, $anchor, $descriptor);
+                }
+
+                return;
+            }
+            [$value, $breaks] = [$raw, []];
+        } else {
+            [$value, $breaks] = CharacterReferences::decode($raw, $start);
+        }
+        $inner = $this->slice->inner($value, $start, $breaks, $this->reader->attributes[$quote]);
+        $this->found->surround($this->markup, $anchor);
+        if ($notation === Notation::Url) {
+            $trimmed = trim($value, self::SPACE);
+            if ($trimmed !== '' && $trimmed[0] !== '#') {
+                $this->found->add($inner, strspn($value, self::SPACE), strlen($trimmed), $trimmed, Names::Address, $role, $fetch);
+            }
+        } else {
+            // Style keeps its own words for what it does; a candidate list is named after its attribute.
+            $this->others->into($inner, $notation, $this->found, $notation === Notation::Srcset ? $this->reader->ruled($this->rules, $role) : $this->rules);
+        }
+    }
+
+    /** @param  array<string, string>  $values of the start tag's attributes */
+    private function rawText(string $element, array $values, int $at, int $anchor): void
+    {
+        $end = RawTextEnd::of($this->text, $element, $at);
+        $notation = match ($element) {
+            'style' => Notation::Css,
+            'script' => ScriptType::notation($values['type'] ?? ''),
+            default => null,
+        };
+        if ($notation !== null && $end > $at) {
+            $this->found->surround($this->markup, $anchor);
+            if ($this->inert > 0) {
+                $this->found->enterCondition();
+            }
+            $this->others->into(
+                $this->slice->inner(substr($this->text, $at, $end - $at), $at, [], new RawText($element)),
+                $notation, $this->found,
+                $notation === Notation::Json ? $this->rules->forField('json-ld', null) : $this->rules,
+            );
+            if ($this->inert > 0) {
+                $this->found->leaveCondition();
+            }
+        }
+        $this->goTo($end);
+    }
+}
