@@ -34,7 +34,8 @@ final readonly class Url
         $input = str_replace(["\t", "\n", "\r"], '', $input);
         $fragment = null;
         if (($hash = strpos($input, '#')) !== false) {
-            $fragment = substr($input, $hash + 1);
+            // The fragment percent-encode set (1.3).
+            $fragment = self::encode(substr($input, $hash + 1), '\x00-\x20"<>`\x7F-\xFF');
             $input = substr($input, 0, $hash);
         }
         $scheme = null;
@@ -42,7 +43,7 @@ final readonly class Url
             $scheme = strtolower($m[1]);
             $rest = substr($input, strlen($m[0]));
             if (! isset(self::DEFAULT_PORTS[$scheme])) {
-                return new self($scheme, '', null, $rest, null, $fragment);
+                return self::opaque($scheme, $rest, $fragment);
             }
             // "http:path" is relative when the base has the same scheme (special relative or authority state).
             if ($base !== null && $base->scheme === $scheme && preg_match('~^[/\\\\]{2}~', $rest) !== 1) {
@@ -76,6 +77,14 @@ final readonly class Url
         return new self($scheme, $base->host, $base->port, self::normalisePath($path), $query, $fragment);
     }
 
+    /** An address that is no address of a host: nothing in it is resolved. */
+    private static function opaque(string $scheme, string $rest, ?string $fragment): self
+    {
+        $parts = explode('?', $rest, 2);
+
+        return new self($scheme, '', null, $parts[0], $parts[1] ?? null, $fragment);
+    }
+
     private static function withAuthority(string $scheme, string $input, ?string $query, ?string $fragment): ?self
     {
         $input = ltrim($input, '/');
@@ -88,7 +97,7 @@ final readonly class Url
         if (preg_match('~^(.*?)(?::(\d*))?$~sD', $authority, $m) !== 1) {
             return null;
         }
-        $host = self::host($m[1]);
+        $host = Host::parse($m[1]);
         if ($host === null) {
             return null;
         }
@@ -98,24 +107,6 @@ final readonly class Url
         }
 
         return new self($scheme, $host, $port === self::DEFAULT_PORTS[$scheme] ? null : $port, self::normalisePath($path), $query, $fragment);
-    }
-
-    /** Domain to ASCII (3.3–3.5), with the forbidden host code points refused. */
-    private static function host(string $host): ?string
-    {
-        $host = rawurldecode($host);
-        if ($host === '') {
-            return null;
-        }
-        if (preg_match('~[^\x00-\x7F]~', $host) === 1) {
-            $ascii = idn_to_ascii($host, IDNA_NONTRANSITIONAL_TO_ASCII | IDNA_CHECK_BIDI | IDNA_CHECK_CONTEXTJ, INTL_IDNA_VARIANT_UTS46);
-            if ($ascii === false) {
-                return null;
-            }
-            $host = $ascii;
-        }
-
-        return preg_match('~[\x00-\x20#%/:<>?@\\\\^|\x7F]|^\[(?!.*\]$)~', $host) === 1 && $host[0] !== '[' ? null : strtolower($host);
     }
 
     /** Dot segments, also in their percent-encoded spellings, and the path percent-encode set (4.4, path state). */
@@ -165,11 +156,11 @@ final readonly class Url
     public function __toString(): string
     {
         if (! isset(self::DEFAULT_PORTS[$this->scheme])) {
-            return $this->scheme.':'.$this->path;
+            $written = $this->scheme.':'.$this->path;
+        } else {
+            $written = $this->scheme.'://'.$this->authority().$this->path;
         }
 
-        return $this->scheme.'://'.$this->authority().$this->path
-            .($this->query === null ? '' : '?'.$this->query)
-            .($this->fragment === null ? '' : '#'.$this->fragment);
+        return $written.($this->query === null ? '' : '?'.$this->query).($this->fragment === null ? '' : '#'.$this->fragment);
     }
 }

@@ -6,8 +6,10 @@ namespace Ylema\Change;
 
 use Ylema\Reading\CannotEncode;
 use Ylema\Reading\FieldReader;
+use Ylema\Reading\Layers\LegacyText;
 use Ylema\Reading\Layers\SerializedString;
 use Ylema\Reading\Notation;
+use Ylema\Reading\Readers\LegacyDecoder;
 use Ylema\Reading\Reference;
 use Ylema\Reading\Rules;
 
@@ -40,9 +42,13 @@ final readonly class Rewriter
                 continue;
             }
             $encoded = $value;
+            $isDecoded = preg_match('~[\x80-\xFF]~', $value) !== 1;
             for ($i = count($reference->layers) - 1; $i >= 0; $i--) {
                 $layer = $reference->layers[$i];
+                $isDecoded = $isDecoded || $layer instanceof LegacyText;
                 if ($layer instanceof SerializedString) {
+                    // Its bytes are counted as they will stand there.
+                    [$encoded, $isDecoded] = [$isDecoded ? $encoded : self::inEncodingOf($text, $encoded), true];
                     $id = spl_object_id($layer);
                     $enclosing = array_values(array_filter(
                         array_slice($reference->layers, 0, $i),
@@ -53,12 +59,18 @@ final readonly class Rewriter
                 }
                 $encoded = $layer->encode($encoded);
             }
-            $edits[] = new Edit($reference->start, $reference->raw(), $encoded);
+            $edits[] = new Edit($reference->start, $reference->raw(), $isDecoded ? $encoded : self::inEncodingOf($text, $encoded));
         }
         $edits = Edits::of([...$edits, ...$this->lengths($text, $counted)]);
         $this->readBack($text, $edits->applyTo($text), $notation, $rules, $changes);
 
         return $edits;
+    }
+
+    /** A text whose references are all ASCII was read without asking for its encoding; what is written there must be in it. */
+    private static function inEncodingOf(string $text, string $encoded): string
+    {
+        return LegacyDecoder::layer($text)?->encode($encoded) ?? $encoded;
     }
 
     /**

@@ -38,7 +38,8 @@ final class Collector
     /** @var list<Layer> */
     private array $lastLayers = [];
 
-    public function __construct(string $outermost)
+    /** @param  bool  $isLegacy whether the text is not UTF-8 and is to be read as a single-byte encoding */
+    public function __construct(string $outermost, public readonly bool $isLegacy = false)
     {
         $this->document = new Document($outermost);
         $this->surroundings = $this->document;

@@ -8,6 +8,7 @@ use Ylema\Reading\Readers\CssReader;
 use Ylema\Reading\Readers\HtmlReader;
 use Ylema\Reading\Readers\JavaScriptReader;
 use Ylema\Reading\Readers\JsonReader;
+use Ylema\Reading\Readers\LegacyDecoder;
 use Ylema\Reading\Readers\MarkdownReader;
 use Ylema\Reading\Readers\SerializedReader;
 use Ylema\Reading\Readers\SrcsetReader;
@@ -55,7 +56,17 @@ final class FieldReader
 
     public function read(string $text, Notation $notation, Rules $rules): Reading
     {
-        $found = new Collector($text);
+        $reading = $this->pass(new Collector($text), $text, $notation, $rules);
+        // References are found byte by byte, so only what they say shows that the text is not UTF-8.
+        if (LegacyDecoder::isNeeded(implode("\n", array_column($reading->references, 'value')))) {
+            return $this->pass(new Collector($text, true), $text, $notation, $rules);
+        }
+
+        return $reading;
+    }
+
+    private function pass(Collector $found, string $text, Notation $notation, Rules $rules): Reading
+    {
         $this->into(Slice::whole($text), $notation, $found, $rules);
 
         return $found->reading();
@@ -69,14 +80,24 @@ final class FieldReader
 
             return;
         }
-        $this->reader($notation, $rules)->read($slice, $found, $rules, $this);
+        // Serialized text counts bytes, so there each string is decoded by itself when it comes here.
+        if ($found->isLegacy && $notation !== Notation::PhpSerialized && LegacyDecoder::isNeeded($slice->text)) {
+            $decoded = LegacyDecoder::decode($slice);
+            if ($decoded === null) {
+                $found->problem($slice->outer(0), 'These bytes are no text in UTF-8 or in an encoding of one byte a character; they were not read.');
+
+                return;
+            }
+            $slice = $decoded;
+        }
+        $this->reader($notation)->read($slice, $found, $rules, $this);
         // Tokens are expanded by the site before a browser sees the markup, so they count wherever they stand.
         if ($rules->tokens !== [] && (in_array($notation, [Notation::Html, Notation::Markdown, Notation::Text], true))) {
             $this->tokens->read($slice, $found, $rules, $this);
         }
     }
 
-    private function reader(Notation $notation, Rules $rules): Reader
+    private function reader(Notation $notation): Reader
     {
         $reader = $this->readers[$notation->value];
         if ($reader instanceof WholeFieldReader) {

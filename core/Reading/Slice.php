@@ -9,9 +9,6 @@ use Ylema\Reading\Layers\SerializedString;
 /**
  * A decoded stretch of text that still knows which bytes of the outermost text each of its own bytes came from.
  *
- * Where decoding shortened or lengthened the text, `breaks` says from which decoded offset on the source
- * continues at which source offset; between breaks both run in step.
- *
  * @internal the readers' working material; callers see only references
  */
 final class Slice
@@ -21,14 +18,14 @@ final class Slice
 
     /**
      * @param  list<Layer>  $layers outermost first
-     * @param  list<array{int, int}>  $breaks [decoded offset, offset in the parent's text], rising
+     * @param  Breaks|null  $breaks into the parent's text; null where nothing was decoded
      */
     private function __construct(
         public readonly string $text,
         public readonly array $layers,
         private readonly ?self $parent,
         private readonly int $start,
-        private readonly array $breaks,
+        private readonly ?Breaks $breaks,
         public readonly ?string $path,
         /** Whether one of the layers states its length, so that a change must mend it. */
         public readonly bool $counted,
@@ -39,21 +36,21 @@ final class Slice
 
     public static function whole(string $text): self
     {
-        return new self($text, [], null, 0, [], null, false, 0);
+        return new self($text, [], null, 0, null, null, false, 0);
     }
 
     /**
      * The inner text of one token of this slice.
      *
      * @param  int  $start where the token's inner text begins in this slice
-     * @param  list<array{int, int}>  $breaks see above; the second number counts from this slice's beginning
+     * @param  Breaks|null  $breaks into this slice
      */
-    public function inner(string $decoded, int $start, array $breaks, Layer $layer, ?string $path = null): self
+    public function inner(string $decoded, int $start, ?Breaks $breaks, Layer $layer, ?string $path = null): self
     {
         // Slices of one layer side by side, such as the attributes of a document, share one list.
         $layers = $this->innerLayers[spl_object_id($layer)] ??= [...$this->layers, $layer];
 
-        return new self($decoded, $layers, $this, $start, $breaks, $path ?? $this->path, $this->counted || $layer instanceof SerializedString, $breaks === [] && $this->base !== null ? $this->base + $start : null);
+        return new self($decoded, $layers, $this, $start, $breaks, $path ?? $this->path, $this->counted || $layer instanceof SerializedString, $breaks === null && $this->base !== null ? $this->base + $start : null);
     }
 
     /** The same stretch with some bytes blanked out, for a reader that shall not look there. */
@@ -92,25 +89,6 @@ final class Slice
 
     private function inParent(int $offset): int
     {
-        $from = $this->start + $offset;
-        if ($this->breaks !== []) {
-            // Binary search for the last break at or before the offset.
-            $low = 0;
-            $high = count($this->breaks);
-            while ($low < $high) {
-                $middle = ($low + $high) >> 1;
-                if ($this->breaks[$middle][0] <= $offset) {
-                    $low = $middle + 1;
-                } else {
-                    $high = $middle;
-                }
-            }
-            if ($low > 0) {
-                [$decoded, $source] = $this->breaks[$low - 1];
-                $from = $source + $offset - $decoded;
-            }
-        }
-
-        return $from;
+        return $this->breaks === null ? $this->start + $offset : $this->breaks->source($offset, $this->start);
     }
 }

@@ -7,6 +7,7 @@ use Ylema\Addresses\OutcomeKind;
 use Ylema\Addresses\RenditionNames;
 use Ylema\Addresses\Resolver;
 use Ylema\Addresses\SiteAddresses;
+use Ylema\Reading\Breaks;
 use Ylema\Reading\CannotEncode;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\HtmlRoles;
@@ -122,7 +123,7 @@ it('knows the outermost bytes of every decoded byte, through layers', function (
     $reference = (new FieldReader)->read($text, Notation::Json, new Rules)->references[0];
     expect(substr($text, $reference->start, $reference->length))->toBe('/\u00fc&amp;.jpg')->and($reference->value)->toBe('/ü&.jpg')->and($reference->layerPath())->toBe('json>html');
     $whole = Slice::whole('abc&amp;def');
-    $inner = $whole->inner('c&d', 2, [[2, 8]], new HtmlAttribute('"'));
+    $inner = $whole->inner('c&d', 2, new Breaks(pack('VV', 2, 8)), new HtmlAttribute('"'));
     expect([$whole->outer(4), $inner->outer(0), $inner->outer(1), $inner->outer(2), $inner->outer(3)])->toBe([4, 2, 3, 8, 9])->and($inner->lengthsOf(1, 2))->toBe([1]);
 });
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Reading\Around;
 
 use Ylema\Reading\Readers\CharacterReferences;
+use Ylema\Reading\Readers\LegacyDecoder;
 
 /**
  * The attributes of one start tag as a browser sees them (HTML Standard, 13.2.5.32–40): names in lower case,
@@ -26,7 +27,7 @@ final class Attributes
         preg_match_all(self::ONE, $section, $matches, PREG_SET_ORDER, $at);
         $attributes = [];
         foreach ($matches as $m) {
-            $attributes[strtolower($m[1])] ??= CharacterReferences::decode($m[2] ?? '', 0)[0];
+            $attributes[strtolower($m[1])] ??= CharacterReferences::decode(LegacyDecoder::text($m[2] ?? ''), 0)[0];
         }
 
         return $attributes;

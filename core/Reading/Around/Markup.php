@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Reading\Around;
 
 use Ylema\Reading\Context;
+use Ylema\Reading\Readers\LegacyDecoder;
 
 /**
  * One stretch of markup, shared by all references in it. The anchor of each is the offset of its start tag.
@@ -138,7 +139,7 @@ final class Markup implements Surroundings
         if (preg_match($pattern, $window, $m) !== 1) {
             return null;
         }
-        $plain = html_entity_decode(preg_replace('~<[^>]*+>~', '', substr($m['words'], 0, self::LONGEST)) ?? '', ENT_QUOTES | ENT_HTML5);
+        $plain = html_entity_decode(preg_replace('~<[^>]*+>~', '', LegacyDecoder::text(mb_strcut($m['words'], 0, self::LONGEST, 'UTF-8'))) ?? '', ENT_QUOTES | ENT_HTML5);
         $words = trim(preg_replace('~\s+~', ' ', $plain) ?? '');
 
         return $words === '' ? null : $words;

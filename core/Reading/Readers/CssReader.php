@@ -108,8 +108,7 @@ final class CssReader implements Reader
                 if ($m[1] !== '') {
                     $point = (int) hexdec($m[1]);
 
-                    return $point === 0 || $point > 0x10FFFF || ($point >= 0xD800 && $point <= 0xDFFF)
-                        ? "\u{FFFD}" : (string) mb_chr($point, 'UTF-8');
+                    return CodePoint::character($point === 0 ? 0xFFFD : $point);
                 }
 
                 return $m[3] ?? '';

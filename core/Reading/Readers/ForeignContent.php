@@ -40,6 +40,12 @@ final class ForeignContent
         $this->depth = max(0, $this->depth - 1);
     }
 
+    /** Nothing up to here is a tag: it was a CDATA section. */
+    public function pass(int $offset): void
+    {
+        $this->checked = max($this->checked, $offset);
+    }
+
     public function holds(string $text, int $offset): bool
     {
         if ($this->depth === 0) {

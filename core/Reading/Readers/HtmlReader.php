@@ -6,6 +6,7 @@ namespace Ylema\Reading\Readers;
 
 use Ylema\Reading\Collector;
 use Ylema\Reading\FieldReader;
+use Ylema\Reading\Layer;
 use Ylema\Reading\Layers\HtmlAttribute;
 use Ylema\Reading\Reader;
 use Ylema\Reading\Rules;
@@ -17,10 +18,9 @@ use Ylema\Reading\Slice;
  */
 final class HtmlReader implements Reader
 {
-    /** @var array<string, HtmlPatterns> by the names of the lazy-loading attributes */
-    private array $patterns = [];
-
     private ?Rules $rules = null;
+
+    private ?HtmlPatterns $patterns = null;
 
     /** @var array<string, Rules> role → the rules above with that role */
     private array $ruled = [];
@@ -30,6 +30,9 @@ final class HtmlReader implements Reader
 
     public readonly SrcsetReader $candidates;
 
+    /** @var array{array<string, list<Layer>>, array<string, list<Layer>>}|null what layers() gives where nothing is around */
+    private ?array $outermost = null;
+
     public function __construct()
     {
         $this->attributes = ['"' => new HtmlAttribute('"'), "'" => new HtmlAttribute("'"), '' => new HtmlAttribute('')];
@@ -38,13 +41,15 @@ final class HtmlReader implements Reader
 
     public function read(Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
     {
+        if ($this->patterns === null || $this->rules?->lazyAttributes !== $rules->lazyAttributes) {
+            $this->patterns = new HtmlPatterns($rules->lazyAttributes);
+        }
         if ($this->rules !== $rules) {
             $this->rules = $rules;
             $this->ruled = [];
         }
-        $patterns = $this->patterns[self::key($rules)] ??= new HtmlPatterns($rules->lazyAttributes);
         $outside = $found->surroundings();
-        (new HtmlWalk($this, $patterns, $slice, $found, $rules, $others))->run();
+        (new HtmlWalk($this, $this->patterns, $slice, $found, $rules, $others))->run();
         $found->surround(...$outside);
     }
 
@@ -53,13 +58,26 @@ final class HtmlReader implements Reader
         return $this->rules === $rules ? $this->ruled[$role] ??= $rules->forField($role, null) : $rules->forField($role, null);
     }
 
-    private static function key(Rules $rules): string
+    /**
+     * The layers of an attribute's value, and those of a candidate in it, by the quote.
+     *
+     * @param  list<Layer>  $outer
+     * @return array{array<string, list<Layer>>, array<string, list<Layer>>}
+     */
+    public function layers(array $outer): array
     {
-        $key = '';
-        foreach ($rules->lazyAttributes as $name => $notation) {
-            $key .= $name.'='.$notation->value.' ';
+        if ($outer === [] && $this->outermost !== null) {
+            return $this->outermost;
+        }
+        $layers = $listed = [];
+        foreach ($this->attributes as $quote => $layer) {
+            $layers[$quote] = [...$outer, $layer];
+            $listed[$quote] = [...$outer, $layer, $this->candidates->layer];
+        }
+        if ($outer === []) {
+            $this->outermost = [$layers, $listed];
         }
 
-        return $key;
+        return [$layers, $listed];
     }
 }

@@ -40,6 +40,9 @@ final class HtmlWalk
     /** @var array<string, list<Layer>> quote → the layers of a candidate in an attribute's value */
     private readonly array $listed;
 
+    /** Nothing is between this markup and the outermost text that an offset or a length would have to be mended for. */
+    private readonly bool $direct;
+
     private readonly Markup $markup;
 
     private readonly ForeignContent $foreign;
@@ -66,13 +69,8 @@ final class HtmlWalk
         private readonly FieldReader $others,
     ) {
         $this->text = $slice->text;
-        $layers = $listed = [];
-        foreach ($reader->attributes as $quote => $layer) {
-            $layers[$quote] = [...$slice->layers, $layer];
-            $listed[$quote] = [...$slice->layers, $layer, $reader->candidates->layer];
-        }
-        $this->layers = $layers;
-        $this->listed = $listed;
+        [$this->layers, $this->listed] = $reader->layers($slice->layers);
+        $this->direct = $slice->base !== null && ! $slice->counted && ! $found->isConditional();
         $this->window = strlen($this->text) <= self::WINDOW ? $this->text : substr($this->text, 0, self::WINDOW);
         $this->markup = new Markup($found->document, $this->text);
         $this->foreign = new ForeignContent;
@@ -83,8 +81,6 @@ final class HtmlWalk
         $pattern = $this->patterns->walk;
         $base = $this->slice->base;
         $path = $this->slice->path;
-        // Nothing between this markup and the outermost text that an offset or a length would have to be mended for.
-        $direct = $base !== null && ! $this->slice->counted && ! $this->found->isConditional();
         // An image and a link are told apart by their first letter.
         $rows = ['i' => $this->patterns->rows['img'], 'a' => $this->patterns->rows['a']];
         while (true) {
@@ -114,7 +110,7 @@ final class HtmlWalk
                 }
                 $length = strlen($m[4]);
                 $start = $this->from + $this->at - strlen($m[5]) - $length;
-                if ($direct) {
+                if ($this->direct) {
                     $this->found->references[] = new Reference($base + $start, $length, $m[4], Names::Address, $role, $fetch, $this->layers[$m[3]], $this->markup, $start - strlen($m[1]), null, [], $path);
                 } else {
                     $this->found->token($this->slice, $start, $m[4], $role, $fetch, $this->layers[$m[3]], $this->markup, $start - strlen($m[1]));
@@ -182,8 +178,11 @@ final class HtmlWalk
         $offset = $behind - strlen($tag);
         if ($tag[1] === '!') {
             // Elsewhere than in foreign content a CDATA section is a comment up to the next ">" (13.2.5.42).
-            $end = strpos($this->text, $this->foreign->holds($this->text, $offset) ? ']]>' : '>', $offset);
-            $this->goTo($end === false ? strlen($this->text) : $end + 1);
+            $mark = $this->foreign->holds($this->text, $offset) ? ']]>' : '>';
+            $end = strpos($this->text, $mark, $offset);
+            $end = $end === false ? strlen($this->text) : $end + strlen($mark);
+            $this->foreign->pass($end);
+            $this->goTo($end);
 
             return;
         }
@@ -282,13 +281,21 @@ final class HtmlWalk
             $candidates = $notation === Notation::Srcset ? $this->reader->candidates->plain($raw) : null;
             if ($candidates !== null) {
                 $layers = $this->listed[$quote];
-                foreach ($candidates as [$value, $at, $descriptor]) {
-                    $this->found->token($this->slice, $start + $at, $value, $role, $fetch, $layers, $this->markup, $anchor, $descriptor);
+                foreach ($candidates[1] as $i => $value) {
+                    // White space may come before a candidate; behind it, it belongs to the whole.
+                    $whole = $candidates[0][$i];
+                    $from = $start + strspn($whole, self::SPACE);
+                    if ($this->direct) {
+                        $this->found->references[] = new Reference($this->slice->base + $from, strlen($value), $value, Names::Address, $role, $fetch, $layers, $this->markup, $anchor, null, [], $this->slice->path, $candidates[2][$i]);
+                    } else {
+                        $this->found->token($this->slice, $from, $value, $role, $fetch, $layers, $this->markup, $anchor, $candidates[2][$i]);
+                    }
+                    $start += strlen($whole);
                 }
 
                 return;
             }
-            [$value, $breaks] = [$raw, []];
+            [$value, $breaks] = [$raw, null];
         } else {
             [$value, $breaks] = CharacterReferences::decode($raw, $start);
         }
@@ -320,7 +327,7 @@ final class HtmlWalk
                 $this->found->enterCondition();
             }
             $this->others->into(
-                $this->slice->inner(substr($this->text, $at, $end - $at), $at, [], new RawText($element)),
+                $this->slice->inner(substr($this->text, $at, $end - $at), $at, null, new RawText($element)),
                 $notation, $this->found,
                 $notation === Notation::Json ? $this->rules->forField('json-ld', null) : $this->rules,
             );

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Ylema\Reading\Readers;
 
+use Ylema\Reading\Breaks;
 use Ylema\Reading\Collector;
+use Ylema\Reading\Decoding;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Layers\JavaScriptString;
 use Ylema\Reading\Notation;
@@ -19,59 +21,93 @@ use Ylema\Reading\Slice;
  */
 final readonly class JavaScriptReader implements Reader
 {
-    /** A regular expression may hold quotes; it can stand only where a value can begin. */
-    private const TOKENS = '~//[^\n]*+|/\*(?:[^*]++|\*(?!/))*+(?:\*/|\z)|(?<=[=(,:;!&|?{}\[\n])\s*+/(?![*/])(?:[^/\\\\\[\n]++|\\\\.|\[(?:[^\]\\\\\n]++|\\\\.)*+\])++/|"((?:[^"\\\\\n]++|\\\\(?s:.))*+)"|\'((?:[^\'\\\\\n]++|\\\\(?s:.))*+)\'|`((?:[^`\\\\$]++|\\\\(?s:.)|\$(?!\{))*+)`~S';
+    /**
+     * Groups 1 and 2 the inside of a string, 3 a mark that matters where templates are. Comments and regular expressions
+     * are skipped; `<!--` begins a comment of one line (B.1.1), and a regular expression, which may hold quotes, can stand only
+     * where a value can begin.
+     */
+    private const TOKENS = '~(?://|<!--)[^\n]*+|/\*(?:[^*]++|\*(?!/))*+(?:\*/|\z)'
+        .'|(?<=[=(,:;!&|?{}\[\n]|return|typeof)\s*+/(?![*/])(?:[^/\\\\\[\n]++|\\\\.|\[(?:[^\]\\\\\n]++|\\\\.)*+\])++/'
+        .'|"([^"\\\\\n]*+(?:\\\\(?s:.)[^"\\\\\n]*+)*+)"|\'([^\'\\\\\n]*+(?:\\\\(?s:.)[^\'\\\\\n]*+)*+)\'|([`{}])~S';
+
+    /** A template's characters up to its end or to the next substitution. */
+    private const TEMPLATE = '~\G((?:[^`\\\\$]++|\\\\(?s:.)|\$(?!\{))*+)(`|\$\{|\z)~S';
+
+    /** What a letter, a digit or a line break stands for behind a backslash (12.9.4, SingleEscapeCharacter and LineContinuation). */
+    private const ESCAPES = ['n' => "\n", 't' => "\t", 'r' => "\r", 'b' => "\x08", 'f' => "\f", 'v' => "\x0B", '0' => "\0", "\n" => '', "\r\n" => '', "\r" => ''];
 
     public function read(Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
     {
         $text = $slice->text;
         $slashes = str_contains($text, '\/');
         $at = 0;
+        /** @var list<int> $braces for each substitution that is open, how many braces are open in it */
+        $braces = [];
         $found->enterCondition();
-        while (preg_match(self::TOKENS, $text, $m, PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL, $at) === 1) {
-            $at = $m[0][1] + max(1, strlen((string) $m[0][0]));
-            foreach ([1 => '"', 2 => "'", 3 => '`'] as $group => $quote) {
-                [$raw, $offset] = $m[$group];
-                if ($raw === null || strlen($raw) < 4) {
-                    continue;
+        while (preg_match(self::TOKENS, $text, $m, PREG_OFFSET_CAPTURE, $at) === 1) {
+            $at = $m[0][1] + max(1, strlen($m[0][0]));
+            if (! isset($m[1])) {
+                continue;
+            }
+            if (! isset($m[3])) {
+                [[$raw, $start], $quote] = isset($m[2]) ? [$m[2], "'"] : [$m[1], '"'];
+                $this->literal($slice, $raw, $start, $quote, $slashes, $found, $rules, $others);
+
+                continue;
+            }
+            $inside = count($braces) - 1;
+            if ($m[3][0] === '{') {
+                $inside >= 0 && $braces[$inside]++;
+            } elseif ($m[3][0] === '`' || ($inside >= 0 && $braces[$inside]-- === 0)) {
+                $opens = $m[3][0] === '`';
+                preg_match(self::TEMPLATE, $text, $m, 0, $at);
+                if ($opens && ($m[2] ?? '') === '`') {
+                    $this->literal($slice, $m[1], $at, '`', $slashes, $found, $rules, $others);
+                } elseif (! $opens) {
+                    array_pop($braces);
                 }
-                [$value, $breaks] = self::decode($raw, $offset);
-                $notation = match (true) {
-                    $rules->looksLikeAddress($value) => Notation::Url,
-                    preg_match('~<[a-z]+[\s>]~i', $value) === 1 => Notation::Html,
-                    default => null,
-                };
-                if ($notation !== null) {
-                    $others->into($slice->inner($value, $offset, $breaks, new JavaScriptString($quote, $slashes)), $notation, $found, $rules->forField($notation === Notation::Url ? 'script' : $rules->role, null));
+                if (($m[2] ?? '') === '${') {
+                    $braces[] = 0;
                 }
+                $at += strlen($m[0] ?? '');
             }
         }
+        $found->gaveUp($slice, $at);
         $found->leaveCondition();
     }
 
-    /** @return array{string, list<array{int, int}>} */
+    private function literal(Slice $slice, string $raw, int $start, string $quote, bool $slashes, Collector $found, Rules $rules, FieldReader $others): void
+    {
+        if (strlen($raw) < 4 || strpbrk($raw, '/<\\') === false) {
+            return;
+        }
+        [$value, $breaks] = self::decode($raw, $start);
+        $notation = match (true) {
+            $rules->looksLikeAddress($value) => Notation::Url,
+            preg_match('~<[a-z]+[\s>]~i', $value) === 1 => Notation::Html,
+            default => null,
+        };
+        if ($notation !== null) {
+            $others->into($slice->inner($value, $start, $breaks, new JavaScriptString($quote, $slashes)), $notation, $found, $rules->forField($notation === Notation::Url ? 'script' : $rules->role, null));
+        }
+    }
+
+    /** @return array{string, Breaks|null} */
     private static function decode(string $raw, int $start): array
     {
-        if (! str_contains($raw, '\\')) {
-            return [$raw, []];
-        }
-        preg_match_all('~\\\\(?:u(d[89ab][0-9a-f]{2})\\\\u(d[c-f][0-9a-f]{2})|u([0-9a-f]{4})|u\{([0-9a-f]{1,6})\}|x([0-9a-f]{2})|(\r\n|.))~isS', $raw, $matches, PREG_SET_ORDER | PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL);
-        $out = '';
-        $breaks = [];
-        $from = 0;
-        foreach ($matches as $m) {
-            [$whole, $offset] = $m[0];
-            $out .= substr($raw, $from, $offset - $from);
-            $hex = $m[3][0] ?? $m[4][0] ?? $m[5][0] ?? null;
-            $out .= match (true) {
-                isset($m[1][0], $m[2][0]) => (string) mb_chr(0x10000 + ((((int) hexdec($m[1][0])) & 0x3FF) << 10) + (((int) hexdec($m[2][0])) & 0x3FF), 'UTF-8'),
-                $hex !== null => mb_chr((int) hexdec($hex), 'UTF-8') ?: "\u{FFFD}",
-                default => ['n' => "\n", 't' => "\t", 'r' => "\r", 'b' => "\x08", 'f' => "\f", 'v' => "\x0B", '0' => "\0", "\n" => '', "\r\n" => '', "\r" => ''][(string) ($m[6][0] ?? '')] ?? (string) ($m[6][0] ?? ''),
-            };
-            $from = $offset + strlen((string) $whole);
-            $breaks[] = [strlen($out), $start + $from];
+        $decoding = new Decoding($raw, $start);
+        for ($at = strpos($raw, '\\'); $at !== false; $at = strpos($raw, '\\', $at)) {
+            preg_match('~\G\\\\(?:u(d[89ab][0-9a-f]{2})\\\\u(d[c-f][0-9a-f]{2})|u([0-9a-f]{4})|u\{([0-9a-f]{1,6})\}|x([0-9a-f]{2})|(\r\n|.)|)~isS', $raw, $m, PREG_UNMATCHED_AS_NULL, $at);
+            $length = strlen($m[0] ?? '\\');
+            $hex = $m[3] ?? $m[4] ?? $m[5] ?? null;
+            $decoding->replace($at, $length, match (true) {
+                isset($m[1], $m[2]) => CodePoint::ofSurrogates((int) hexdec($m[1]), (int) hexdec($m[2])),
+                $hex !== null => CodePoint::character((int) hexdec($hex)),
+                default => self::ESCAPES[(string) ($m[6] ?? '')] ?? (string) ($m[6] ?? ''),
+            });
+            $at += $length;
         }
 
-        return [$out.substr($raw, $from), $breaks];
+        return $decoding->done();
     }
 }

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Ylema\Reading\Readers;
 
+use Ylema\Reading\Breaks;
 use Ylema\Reading\Collector;
+use Ylema\Reading\Decoding;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Layers\BareNumber;
 use Ylema\Reading\Layers\JsonString;
@@ -16,7 +18,12 @@ use Ylema\Reading\Slice;
 /** JSON (RFC 8259), walked token by token so that every string keeps its place; never decoded as a whole. */
 final readonly class JsonReader implements Reader
 {
-    private const TOKENS = '~[\x20\t\r\n]*+(?:"((?:[^"\\\\\x00-\x1F]++|\\\\.)*+)"|(-?\d[\d.eE+-]*+)|([\[\]{},:])|(true|false|null)|(\S))~AS';
+    /** Group 1 the inside of a string, 2 a number, 3 a mark, 4 a word. */
+    private const TOKENS = '~\G[\x20\t\r\n]*+(?:"([^"\\\\\x00-\x1F]*+(?:\\\\.[^"\\\\\x00-\x1F]*+)*+)"|(-?\d[\d.eE+-]*+)|([\[\]{},])|(true|false|null))~S';
+
+    private const COLON = '~\G[\x20\t\r\n]*+:~';
+
+    private const ESCAPES = ['b' => "\x08", 'f' => "\f", 'n' => "\n", 'r' => "\r", 't' => "\t"];
 
     private const MAX_DEPTH = 512;
 
@@ -42,59 +49,55 @@ final readonly class JsonReader implements Reader
         $position = 0;
         $key = null;
         $at = 0;
-        while (preg_match(self::TOKENS, $text, $m, PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL, $at) === 1) {
-            $at = $m[0][1] + strlen((string) $m[0][0]);
-            if (isset($m[1][0])) {
-                [$raw, $start] = $m[1];
+        while (preg_match(self::TOKENS, $text, $m, 0, $at) === 1) {
+            $at += strlen($m[0]);
+            if (! isset($m[2])) {
+                $raw = $m[1];
                 if ($stack !== [] && ! $list && $key === null) {
-                    $key = self::decode($raw)[0];
-                    // Only a colon may follow a key; anything else is reported when it comes.
-                    if (preg_match('~[\x20\t\r\n]*+:~A', $text, $colon, 0, $at) !== 1) {
+                    $key = str_contains($raw, '\\') ? self::decode($raw)[0] : $raw;
+                    // Only a colon may follow a key.
+                    if (preg_match(self::COLON, $text, $m, 0, $at) !== 1) {
                         break;
                     }
-                    $at += strlen($colon[0]);
+                    $at += strlen($m[0]);
 
                     continue;
                 }
-                $here = self::join($path, $list, $position, $key);
-                [$decoded, $breaks] = self::decode($raw, $start);
-                if ($decoded !== '') {
-                    $this->values->read($slice->inner($decoded, $start, $breaks, $layer, $here), $found, $rules, $others);
+                if (StructuredValues::couldMatter($raw, $rules)) {
+                    $start = $at - 1 - strlen($raw);
+                    [$decoded, $breaks] = str_contains($raw, '\\') ? self::decode($raw, $start) : [$raw, null];
+                    $this->values->read($slice->inner($decoded, $start, $breaks, $layer, self::join($path, $list, $position, $key)), $found, $rules, $others);
                 }
                 $key = null;
-            } elseif (isset($m[2][0])) {
-                $here = self::join($path, $list, $position, $key);
-                $this->values->number($slice->inner($m[2][0], $m[2][1], [], $number, $here), $found, $rules, $others);
-                $key = null;
-            } elseif (isset($m[3][0])) {
-                $mark = $m[3][0];
-                if ($mark === '{' || $mark === '[') {
-                    if (count($stack) >= self::MAX_DEPTH) {
-                        $found->problem($slice->outer($m[3][1]), 'The json is nested deeper than '.self::MAX_DEPTH.' levels; the rest was not read.');
-
-                        return;
-                    }
-                    $stack[] = [$path, $list, $position];
-                    $path = self::join($path, $list, $position, $key, count($stack) === 1);
-                    $list = $mark === '[';
-                    $position = 0;
-                    $key = null;
-                } elseif ($mark === '}' || $mark === ']') {
-                    if ($stack === [] || $list !== ($mark === ']')) {
-                        $found->problem($slice->outer($m[3][1]), "The json has a \"$mark\" that closes nothing; what follows was not read.");
-
-                        return;
-                    }
-                    [$path, $list, $position] = array_pop($stack);
-                    $key = null;
-                } elseif ($mark === ',') {
-                    $position++;
-                    $key = null;
+            } elseif (! isset($m[3])) {
+                if ($rules->paths !== []) {
+                    $this->values->number($slice->inner($m[2], $at - strlen($m[2]), null, $number, self::join($path, $list, $position, $key)), $found, $rules, $others);
                 }
-            } elseif (isset($m[4][0])) {
+                $key = null;
+            } elseif (isset($m[4])) {
+                $key = null;
+            } elseif ($m[3] === '{' || $m[3] === '[') {
+                if (count($stack) >= self::MAX_DEPTH) {
+                    $found->problem($slice->outer($at - 1), 'The json is nested deeper than '.self::MAX_DEPTH.' levels; the rest was not read.');
+
+                    return;
+                }
+                $stack[] = [$path, $list, $position];
+                $path = self::join($path, $list, $position, $key, count($stack) === 1);
+                $list = $m[3] === '[';
+                $position = 0;
+                $key = null;
+            } elseif ($m[3] === ',') {
+                $position++;
                 $key = null;
             } else {
-                break;
+                if ($stack === [] || $list !== ($m[3] === ']')) {
+                    $found->problem($slice->outer($at - 1), "The json has a \"{$m[3]}\" that closes nothing; what follows was not read.");
+
+                    return;
+                }
+                [$path, $list, $position] = array_pop($stack);
+                $key = null;
             }
             if ($stack === []) {
                 $at += strspn($text, " \t\r\n", $at);
@@ -105,7 +108,7 @@ final readonly class JsonReader implements Reader
                 break;
             }
         }
-        if (trim($text) !== '') {
+        if (! $found->gaveUp($slice, min($at, strlen($text))) && trim($text) !== '') {
             $found->problem($slice->outer(min($at, strlen($text))), 'The json is damaged or cut off here; what follows was not read.');
         }
     }
@@ -128,33 +131,24 @@ final readonly class JsonReader implements Reader
     /**
      * Decodes the inside of a json string and remembers where the offsets part.
      *
-     * @return array{string, list<array{int, int}>}
+     * @return array{string, Breaks|null}
      */
     private static function decode(string $raw, int $start = 0): array
     {
-        if (! str_contains($raw, '\\')) {
-            return [$raw, []];
-        }
-        preg_match_all('~\\\\(?:u(d[89ab][0-9a-f]{2})\\\\u(d[c-f][0-9a-f]{2})|u([0-9a-f]{4})|(.))~is', $raw, $escapes, PREG_SET_ORDER | PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL);
-        $out = '';
-        $breaks = [];
-        $from = 0;
-        foreach ($escapes as $escape) {
-            [$whole, $offset] = $escape[0];
-            $out .= substr($raw, $from, $offset - $from);
-            if (isset($escape[1][0], $escape[2][0])) {
-                $out .= mb_chr(0x10000 + ((((int) hexdec($escape[1][0])) & 0x3FF) << 10) + (((int) hexdec($escape[2][0])) & 0x3FF), 'UTF-8');
-            } elseif (isset($escape[3][0])) {
-                // A lone surrogate has no character; the replacement character stands for it.
-                $out .= mb_chr((int) hexdec($escape[3][0]), 'UTF-8') ?: "\u{FFFD}";
+        $decoding = new Decoding($raw, $start);
+        for ($at = strpos($raw, '\\'); $at !== false; $at = strpos($raw, '\\', $at)) {
+            $letter = $raw[$at + 1];
+            $length = 2;
+            if (($letter === 'u' || $letter === 'U') && preg_match('~\G\\\\u(?:(d[89ab][0-9a-f]{2})\\\\u(d[c-f][0-9a-f]{2})|([0-9a-f]{4}))~i', $raw, $m, 0, $at) === 1) {
+                $length = strlen($m[0]);
+                $character = isset($m[3]) ? CodePoint::character((int) hexdec($m[3])) : CodePoint::ofSurrogates((int) hexdec($m[1]), (int) hexdec($m[2]));
             } else {
-                $character = (string) ($escape[4][0] ?? '');
-                $out .= ['b' => "\x08", 'f' => "\f", 'n' => "\n", 'r' => "\r", 't' => "\t"][$character] ?? $character;
+                $character = self::ESCAPES[$letter] ?? $letter;
             }
-            $from = $offset + strlen((string) $whole);
-            $breaks[] = [strlen($out), $start + $from];
+            $decoding->replace($at, $length, $character);
+            $at += $length;
         }
 
-        return [$out.substr($raw, $from), $breaks];
+        return $decoding->done();
     }
 }

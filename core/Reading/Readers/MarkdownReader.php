@@ -22,7 +22,24 @@ use Ylema\Reading\Slice;
  */
 final readonly class MarkdownReader implements Reader
 {
-    private const DESTINATION = '(?:<((?:[^<>\\\\\n]++|\\\\.)*+)>|((?!<)(?:[^\s()\\\\\x00-\x1F]++|\\\\.|\((?:[^\s()\\\\]++|\\\\.)*+\))++))';
+    /** A link destination (6.3): groups 1 in angle brackets, 2 bare, with balanced parentheses. */
+    private const DESTINATION = '(?:<((?:[^<>\\\\\n]++|\\\\.)*+)>|((?!<)(?:[^\s()\\\\\x00-\x1F]++|\\\\.|(?<balanced>\((?:[^\s()\\\\\x00-\x1F]++|\\\\.|(?&balanced))*+\)))++))';
+
+    private const TITLE = '(?:"(?:[^"\\\\]++|\\\\.)*+"|\'(?:[^\'\\\\]++|\\\\.)*+\'|\((?:[^()\\\\]++|\\\\.)*+\))';
+
+    /** What a line of a quote or a list begins with (5.1, 5.2). */
+    private const CONTAINERS = '(?:[ \t]*+(?:>|[-+*](?=[ \t])|\d{1,9}[.)](?=[ \t]))[ \t]?+)*+ {0,3}';
+
+    /**
+     * What binds tighter than links, in the order of its beginning (6.1, 6.5, 6.6): groups 1 an escape or a
+     * destination in angle brackets, 2 a code span, 4 an
+     * autolink's address, 5 a tag, comment or the like; else a run of backticks that opens nothing.
+     */
+    private const TIGHT = '~(\\\\[!-/:-@\[-`{-\~]|\](?:\([ \t\n]*+|:[ \t]*+\n?[ \t]*+)<(?:[^<>\\\\\n]++|\\\\.)*+>(?=[ \t\n)]|$))|((?<!`)(`++)(?!`)(?:(?!\n[ \t]*\n).)*?(?<!`)\3(?!`))|<([a-z][a-z0-9+.-]{1,31}:[^\s<>\x00-\x1F]*+)>'
+        .'|(<[a-z][a-z0-9-]*+(?:\s++[a-z_:][a-z0-9_.:-]*+(?:\s*+=\s*+(?:[^\s"\'=<>`]++|\'[^\']*+\'|"[^"]*+"))?+)*+\s*+/?+>|</[a-z][a-z0-9-]*+\s*+>|<!--(?:-?>|.*?-->)|<\?.*?\?>|<![a-z][^>]*+>|<!\[CDATA\[.*?\]\]>)|`++~isS';
+
+    /** Blocks of markup that no inline rule touches (4.6, kinds 1, 2 and 6). */
+    private const BLOCKS = '~^ {0,3}(?:<(script|pre|style|textarea)(?=[\s>]).*?(?:</\1>[^\n]*|\z)|<!--.*?(?:-->[^\n]*|\z)|</?(?:address|article|aside|base|basefont|blockquote|body|caption|center|col|colgroup|dd|details|dialog|dir|div|dl|dt|fieldset|figcaption|figure|footer|form|frame|frameset|h[1-6]|head|header|hr|html|iframe|legend|li|link|main|menu|menuitem|nav|noframes|ol|optgroup|option|p|param|search|section|summary|table|tbody|td|tfoot|th|thead|title|tr|track|ul)(?=[\s>]|/>|$)(?:(?!\n[ \t]*\n).)*+)~msiS';
 
     private StructuredValues $values;
 
@@ -39,26 +56,19 @@ final readonly class MarkdownReader implements Reader
             $this->frontMatter($slice, $front[1][0], $front[1][1], $found, $rules, $others);
             $body = strlen($front[0][0]);
         }
-        $plain = $this->withoutCode(str_repeat(' ', $body).substr($text, $body));
-        $title = '(?:[ \t\n]++(?:"(?:[^"\\\\]++|\\\\.)*+"|\'(?:[^\'\\\\]++|\\\\.)*+\'|\((?:[^()\\\\]++|\\\\.)*+\)))?+';
+        [$plain, $markup, $automatic] = $this->layers(str_repeat(' ', $body).substr($text, $body));
         // Inline: from "](" to ")"; whether "![" or "[" opened it is found by walking back over balanced brackets.
-        preg_match_all('~\]\([ \t\n]*+'.self::DESTINATION.$title.'[ \t\n]*+\)~S', $plain, $inline, PREG_SET_ORDER | PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL);
-        foreach ($inline as $m) {
-            $image = $this->opensAsImage($plain, $m[0][1]);
-            if ($image !== null) {
-                $this->destination($slice, $m[1], $m[2], $image ? 'image' : 'link', $image ? Fetch::Always : Fetch::WhenFollowed, $found);
-            }
+        preg_match_all('~\]\([ \t\n]*+'.self::DESTINATION.'(?:[ \t\n]++'.self::TITLE.')?+[ \t\n]*+\)~S', $plain, $inline, PREG_SET_ORDER | PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL);
+        foreach ($this->innermost($plain, $inline) as [$m, $image]) {
+            $this->destination($slice, $m[1], $m[2], $image ? 'image' : 'link', $image ? Fetch::Always : Fetch::WhenFollowed, $found);
         }
-        preg_match_all('~^ {0,3}\[(?!\^)(?:[^\[\]\\\\]++|\\\\.)++\]:[ \t]*+\n?[ \t]*+'.self::DESTINATION.'~mS', $plain, $definitions, PREG_SET_ORDER | PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL);
+        preg_match_all('~^'.self::CONTAINERS.'\[(?!\^)(?=[^\]]*\S)(?:[^\[\]\\\\]++|\\\\.)++\]:[ \t]*+\n?[ \t]*+'.self::DESTINATION.'(?=(?:[ \t]*\n?[ \t]*(?<=\s)'.self::TITLE.')?[ \t]*$)~mS', $plain, $definitions, PREG_SET_ORDER | PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL);
         foreach ($definitions as $m) {
             $this->destination($slice, $m[1], $m[2], 'reference definition', Fetch::OnCondition, $found);
         }
-        preg_match_all('~<((?:https?):[^\s<>\x00-\x1F]*+)>~i', $plain, $auto, PREG_OFFSET_CAPTURE);
-        foreach ($auto[1] as [$value, $offset]) {
+        foreach ($automatic as [$value, $offset]) {
             $found->add($slice, $offset, strlen($value), $value, Names::Address, 'autolink', Fetch::WhenFollowed, new MarkdownDestination(true));
         }
-        // What is escaped or stands in a destination is no markup, whatever it looks like.
-        $markup = preg_replace_callback('~\\\\<|\]\([ \t\n]*+<[^<>\n]*+>|^ {0,3}\[[^\]\n]++\]:[ \t]*+<[^<>\n]*+>|<https?:[^\s<>]*+>~mi', self::blank(...), $plain) ?? $plain;
         $others->into($slice->blanked($markup), Notation::Html, $found, new Rules(paths: $rules->paths, lazyAttributes: $rules->lazyAttributes, role: $rules->role, mediaFolders: $rules->mediaFolders));
     }
 
@@ -78,8 +88,39 @@ final readonly class MarkdownReader implements Reader
         $found->add($slice, $offset, strlen($raw), $value, Names::Address, $role, $fetch, new MarkdownDestination($angled));
     }
 
-    /** @return bool|null null where no bracket opened it */
-    private function opensAsImage(string $text, int $close): ?bool
+    /**
+     * Those that are links and images after all: a link holds no other link, and what an image's text holds is only
+     * words (6.3, 6.4).
+     *
+     * @param  list<array<array-key, array{string|null, int}>>  $matches in the order of their ends
+     * @return list<array{array<array-key, array{string|null, int}>, bool}> each with whether it is an image
+     */
+    private function innermost(string $plain, array $matches): array
+    {
+        $kept = [];
+        foreach ($matches as $m) {
+            $open = $this->opening($plain, $m[0][1]);
+            if ($open === null) {
+                continue;
+            }
+            $image = $open > 0 && $plain[$open - 1] === '!' && ($open < 2 || $plain[$open - 2] !== '\\');
+            $holdsLink = false;
+            for ($last = count($kept) - 1; $last >= 0 && $kept[$last][2] > $open; $last--) {
+                $holdsLink = $holdsLink || ! $kept[$last][1];
+                if ($image) {
+                    array_pop($kept);
+                }
+            }
+            if ($image || ! $holdsLink) {
+                $kept[] = [$m, $image, $open];
+            }
+        }
+
+        return array_map(static fn (array $one): array => [$one[0], $one[1]], $kept);
+    }
+
+    /** @return int|null the bracket that opens what ends here; null where there is none */
+    private function opening(string $text, int $close): ?int
     {
         $depth = 0;
         for ($at = $close, $stop = max(0, $close - 2000); $at >= $stop; $at--) {
@@ -90,20 +131,58 @@ final readonly class MarkdownReader implements Reader
             if ($character === ']') {
                 $depth++;
             } elseif ($character === '[' && --$depth === 0) {
-                return $at > 0 && $text[$at - 1] === '!';
+                return $at;
             }
         }
 
         return null;
     }
 
-    /** Blanks code out, byte for byte, so that places stay true. */
-    private function withoutCode(string $text): string
+    /**
+     * The text in two layers of its own length: one without code and markup, for links, and one with nothing but markup.
+     *
+     * @return array{string, string, list<array{string, int}>} and the autolinks with their places
+     */
+    private function layers(string $text): array
     {
+        // Fenced and indented code.
         $text = preg_replace_callback('~^ {0,3}(`{3,}|\~{3,})[^\n]*\n(?:.*?\n)??(?: {0,3}\1[`\~]*[ \t]*$|\z)~msS', self::blank(...), $text) ?? $text;
         $text = preg_replace_callback('~(?<=\n\n)(?:(?: {4}|\t)[^\n]*(?:\n|\z)|[ \t]*\n(?= {4}|\t))++~S', self::blank(...), $text) ?? $text;
+        preg_match_all(self::BLOCKS, $text, $blocks, PREG_OFFSET_CAPTURE);
+        $tags = array_map(static fn (array $block): array => [$block[1], $block[0]], $blocks[0]);
+        $plain = self::replaced($text, array_map(static fn (array $tag): array => [$tag[0], self::blank([$tag[1]])], $tags));
+        preg_match_all(self::TIGHT, $plain, $tight, PREG_SET_ORDER | PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL);
+        $automatic = $parts = [];
+        foreach ($tight as $m) {
+            if ($m[1][0] !== null || ($m[2][0] === null && $m[4][0] === null && $m[5][0] === null)) {
+                continue;
+            }
+            // Something that is no space must stay, or the words before and behind would meet.
+            $parts[] = [$m[0][1], preg_replace('~[^\n]~', "\x01", (string) $m[0][0]) ?? ''];
+            if ($m[5][0] !== null) {
+                $tags[] = [$m[5][1], $m[5][0]];
+            } elseif ($m[4][0] !== null && preg_match('~^https?:~i', $m[4][0]) === 1) {
+                $automatic[] = [$m[4][0], $m[4][1]];
+            }
+        }
 
-        return preg_replace_callback('~(?<!`)(`++)(?!`)(?:(?!\n[ \t]*\n).)*?(?<!`)\1(?!`)~sS', self::blank(...), $text) ?? $text;
+        // No tag stands in a block, so places never meet.
+        usort($tags, static fn (array $a, array $b): int => $a[0] <=> $b[0]);
+
+        return [self::replaced($plain, $parts), self::replaced(self::blank([$text]), $tags), $automatic];
+    }
+
+    /** @param  list<array{int, string}>  $parts rising offsets, and what shall stand there instead */
+    private static function replaced(string $text, array $parts): string
+    {
+        $out = '';
+        $from = 0;
+        foreach ($parts as [$offset, $by]) {
+            $out .= substr($text, $from, $offset - $from).$by;
+            $from = $offset + strlen($by);
+        }
+
+        return $out.substr($text, $from);
     }
 
     /**
@@ -128,7 +207,7 @@ final readonly class MarkdownReader implements Reader
                 if ($quote !== '' && strpbrk($raw, '\\'.$quote) !== false) {
                     continue;
                 }
-                $this->values->read($slice->inner($raw, $start + $offset, [], new YamlScalar($quote), $m[1][0] ?? null), $found, $rules, $others);
+                $this->values->read($slice->inner($raw, $start + $offset, null, new YamlScalar($quote), $m[1][0] ?? null), $found, $rules, $others);
             }
         }
     }

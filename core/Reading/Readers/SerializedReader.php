@@ -77,13 +77,13 @@ final readonly class SerializedReader implements Reader
                 if (! $isKey && $value !== '') {
                     $layer = new SerializedString($slice->outer($m[2][1]), strlen($m[2][0]), $bytes);
                     $here = self::join($path, $key);
-                    $this->values->read($slice->inner($value, $at, [], $layer, $here), $found, $rules, $others);
+                    $this->values->read($slice->inner($value, $at, null, $layer, $here), $found, $rules, $others);
                 }
                 $at += $bytes + 2;
             } elseif (isset($m[3][0])) {
                 $value = $m[3][0];
                 if (! $isKey) {
-                    $this->values->number($slice->inner($value, $m[3][1], [], $number, self::join($path, $key)), $found, $rules, $others);
+                    $this->values->number($slice->inner($value, $m[3][1], null, $number, self::join($path, $key)), $found, $rules, $others);
                 }
             }
             if ($last >= 0) {

@@ -31,19 +31,13 @@ final readonly class SrcsetReader implements Reader
     /**
      * The candidates of a list in which every one is plain.
      *
-     * @return list<array{string, int, string}>|null address, offset, descriptor; null where there is more to it
+     * @return array{list<string>, list<string>, list<string>}|null each whole, its address, its descriptor; null where there is more to it
      */
     public function plain(string $text): ?array
     {
-        preg_match_all(self::PLAIN, $text, $matches);
-        $candidates = [];
-        $at = 0;
-        foreach ($matches[0] as $i => $whole) {
-            $candidates[] = [$matches[1][$i], $at + strspn($whole, self::SPACE), $matches[2][$i]];
-            $at += strlen($whole);
-        }
+        preg_match_all(self::PLAIN, $text, $candidates);
 
-        return $at === strlen($text) ? $candidates : null;
+        return strlen(implode('', $candidates[0])) === strlen($text) ? $candidates : null;
     }
 
     public function read(Slice $slice, Collector $found, Rules $rules, FieldReader $others): void

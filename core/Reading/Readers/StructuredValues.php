@@ -31,6 +31,12 @@ final readonly class StructuredValues
         }
     }
 
+    /** Whether a string, still as it is written, is worth a closer look: by far the most are words. */
+    public static function couldMatter(string $raw, Rules $rules): bool
+    {
+        return $rules->paths !== [] || $rules->tokens !== [] || strpbrk($raw, '/<({:\\') !== false;
+    }
+
     /** A bare number refers to something only where the field map says so. */
     public function number(Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
     {
@@ -58,6 +64,7 @@ final readonly class StructuredValues
     {
         json_decode($text);
 
-        return json_last_error() === JSON_ERROR_NONE;
+        // Text in an older encoding is decoded before it is read as what it is.
+        return in_array(json_last_error(), [JSON_ERROR_NONE, JSON_ERROR_UTF8], true);
     }
 }

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Ylema\Reading\Readers;
 
+use Ylema\Reading\Breaks;
 use Ylema\Reading\Collector;
+use Ylema\Reading\Decoding;
 use Ylema\Reading\Fetch;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Layers\XmlText;
@@ -80,7 +82,7 @@ final readonly class XmlReader implements Reader
         if (trim($raw) === '') {
             return;
         }
-        [$value, $breaks] = $place === XmlText::CDATA ? [$raw, []] : self::decode($raw, $start);
+        [$value, $breaks] = $place === XmlText::CDATA ? [$raw, null] : self::decode($raw, $start);
         $inner = $slice->inner($value, $start, $breaks, new XmlText($place), $element);
         if (isset(self::ELEMENTS[$element])) {
             $this->address($inner, $element, Fetch::WhenFollowed, $found);
@@ -102,26 +104,22 @@ final readonly class XmlReader implements Reader
     /**
      * The five predefined entities and character references (XML 1.0, 4.1 and 4.6); others stay as they are.
      *
-     * @return array{string, list<array{int, int}>}
+     * @return array{string, Breaks|null}
      */
     private static function decode(string $raw, int $start): array
     {
-        if (! str_contains($raw, '&')) {
-            return [$raw, []];
-        }
-        preg_match_all('~&(?:#x([0-9a-fA-F]{1,6})|#([0-9]{1,7})|(amp|lt|gt|quot|apos));~', $raw, $matches, PREG_SET_ORDER | PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL);
-        $out = '';
-        $breaks = [];
-        $from = 0;
-        foreach ($matches as $m) {
-            [$whole, $offset] = $m[0];
-            $point = isset($m[1][0]) ? (int) hexdec($m[1][0]) : (isset($m[2][0]) ? (int) $m[2][0] : null);
-            $out .= substr($raw, $from, $offset - $from);
-            $out .= $point === null ? ['amp' => '&', 'lt' => '<', 'gt' => '>', 'quot' => '"', 'apos' => "'"][(string) ($m[3][0] ?? 'amp')] : (mb_chr($point, 'UTF-8') ?: "\u{FFFD}");
-            $from = $offset + strlen((string) $whole);
-            $breaks[] = [strlen($out), $start + $from];
+        $decoding = new Decoding($raw, $start);
+        for ($at = strpos($raw, '&'); $at !== false; $at = strpos($raw, '&', $at + 1)) {
+            if (preg_match('~\G&(?:#x([0-9a-fA-F]{1,6})|#([0-9]{1,7})|(amp|lt|gt|quot|apos));~', $raw, $m, 0, $at) === 1) {
+                $decoding->replace($at, strlen($m[0]), match (true) {
+                    isset($m[3]) => ['amp' => '&', 'lt' => '<', 'gt' => '>', 'quot' => '"', 'apos' => "'"][$m[3]],
+                    isset($m[2]) => CodePoint::character((int) $m[2]),
+                    default => CodePoint::character((int) hexdec($m[1])),
+                });
+                $at += strlen($m[0]) - 1;
+            }
         }
 
-        return [$out.substr($raw, $from), $breaks];
+        return $decoding->done();
     }
 }

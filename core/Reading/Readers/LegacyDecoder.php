@@ -1,0 +1,66 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Reading\Readers;
+
+use Ylema\Reading\Decoding;
+use Ylema\Reading\Layers\LegacyText;
+use Ylema\Reading\Slice;
+
+/**
+ * Makes UTF-8 of text that is not: every byte that is no part of a UTF-8 character is read as windows-1252, the
+ * rest stays. So a text that two programs with two encodings wrote into reads as both meant it.
+ *
+ * @internal
+ */
+final class LegacyDecoder
+{
+    /** More bytes than this out of place: a file's bytes, not text. */
+    private const MOST = 250_000;
+
+    /** Well-formed UTF-8 (Unicode 15, table 3-7), then a byte that is none. */
+    private const STRAY = '~\G(?:[\x00-\x7F]++|([\xC2-\xDF][\x80-\xBF]|\xE0[\xA0-\xBF][\x80-\xBF]|[\xE1-\xEC\xEE\xEF][\x80-\xBF]{2}|\xED[\x80-\x9F][\x80-\xBF]|\xF0[\x90-\xBF][\x80-\xBF]{2}|[\xF1-\xF3][\x80-\xBF]{3}|\xF4[\x80-\x8F][\x80-\xBF]{2}))*+([\x80-\xFF])~S';
+
+    public static function isNeeded(string $text): bool
+    {
+        return ! mb_check_encoding($text, 'UTF-8');
+    }
+
+    /** The layer in which text that is not UTF-8 is to be written; null where it is. */
+    public static function layer(string $text): ?LegacyText
+    {
+        foreach (self::isNeeded($text) ? self::decode(Slice::whole($text))->layers ?? [] : [] as $layer) {
+            return $layer instanceof LegacyText ? $layer : null;
+        }
+
+        return null;
+    }
+
+    /** A few words for the eye, whatever their encoding. */
+    public static function text(string $text): string
+    {
+        return self::isNeeded($text) ? self::decode(Slice::whole($text))->text ?? '' : $text;
+    }
+
+    /** @return Slice|null null where the bytes are no text in any encoding */
+    public static function decode(Slice $slice): ?Slice
+    {
+        $text = $slice->text;
+        $decoding = new Decoding($text, 0);
+        $mixed = false;
+        $at = 0;
+        for ($strays = 0; preg_match(self::STRAY, $text, $m, PREG_UNMATCHED_AS_NULL, $at) === 1; $strays++) {
+            if ($strays > self::MOST) {
+                return null;
+            }
+            $mixed = $mixed || $m[1] !== null;
+            $at += strlen((string) $m[0]);
+            $decoding->replace($at - 1, 1, CodePoint::character(Windows1252::point(ord((string) $m[2]))));
+        }
+        $mixed = $mixed || preg_match('~[\x80-\xFF]~', $text, $m, 0, $at) === 1;
+        [$decoded, $breaks] = $decoding->done();
+
+        return $slice->inner($decoded, 0, $breaks, new LegacyText($mixed));
+    }
+}
