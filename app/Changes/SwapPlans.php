@@ -153,7 +153,7 @@ final class SwapPlans
         $references = MediaReference::query()->where('media_item_id', $from->id)->when($request->places !== null, fn ($q) => $q->whereIn('id', $request->places ?? []))->with(['record', 'address'])->orderBy('id')->get();
         $files = count($writes);
         $edits = $skipped = 0;
-        $planner = new SwapPlanner($site->addresses);
+        $planner = new SwapPlanner($site->addresses, pages: $site->map->mediaPages);
         foreach ($references->groupBy(static fn (MediaReference $r): string => $r->record->kind) as $kind => $ofKind) {
             $byRecord = $ofKind->groupBy(static fn (MediaReference $r): string => $r->record->key);
             $seen = [];

@@ -22,8 +22,8 @@ final class Pipes
     public const COMMANDS = ['refs', 'rewrite'];
 
     private const HELP = [
-        'refs' => "ylema refs FILE|- [--notation=html] [--media=/media/] [--base=URL] [--ndjson]\n\nOne reference a line: start, length, raw, value, role, layers, line, column (bytes; line and column from 1).\nWith --base, the value is resolved against it as a browser would.\n",
-        'rewrite' => "ylema rewrite FILE|- --from=VALUE --to=VALUE … [--notation=html] [--media=/media/] [--count]\n\nWrites the text to standard output with every reference of the one value, compared after decoding, changed to the other.\nPairs of --from and --to may be repeated. --count prints how many there are instead. Exit code 1: there was none.\n",
+        'refs' => "ylema refs FILE|- [--notation=NOTATION] [--media=/media/] [--base=URL] [--ndjson]\n\nOne reference a line: start, length, raw, value, role, layers, line, column (bytes; line and column from 1).\nWith --base, the value is resolved against it as a browser would.\nThe notation follows from the file's name (.css, .json, .md, .xml, .js, .txt), and is html otherwise.\n",
+        'rewrite' => "ylema rewrite FILE|- --from=VALUE --to=VALUE … [--notation=NOTATION] [--media=/media/] [--count]\n\nWrites the text to standard output with every reference of the one value, compared after decoding, changed to the other.\nPairs of --from and --to may be repeated. --count prints how many there are instead. Exit code 1: there was none.\n",
     ];
 
     /**
@@ -55,7 +55,7 @@ final class Pipes
                 return $this->wrong("\"$argument\" is not understood.", $command);
             }
         }
-        $notation = Notation::tryFrom($flags['notation'] ?? 'html');
+        $notation = isset($flags['notation']) ? Notation::tryFrom($flags['notation']) : self::notationOf($file ?? '');
         if ($notation === null) {
             return $this->wrong('The notation is one of '.implode(', ', array_column(Notation::cases(), 'value')).'.', $command);
         }
@@ -69,6 +69,20 @@ final class Pipes
         $rules = new Rules(mediaFolders: [$flags['media'] ?? '/media/']);
 
         return $command === 'refs' ? $this->refs($text, $notation, $rules, $flags) : $this->rewrite($text, $notation, $rules, $from, $to, isset($flags['count']));
+    }
+
+    /** What a file's name says of its notation; html, where it says nothing. */
+    private static function notationOf(string $file): Notation
+    {
+        return match (strtolower(pathinfo($file, PATHINFO_EXTENSION))) {
+            'css' => Notation::Css,
+            'json' => Notation::Json,
+            'md', 'markdown' => Notation::Markdown,
+            'xml', 'svg', 'rss', 'atom' => Notation::Xml,
+            'js', 'mjs' => Notation::JavaScript,
+            'txt' => Notation::Text,
+            default => Notation::Html,
+        };
     }
 
     /** @param  array<string, string>  $flags */

@@ -7,6 +7,7 @@ namespace App\Models;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\HasMany;
 use Illuminate\Support\Carbon;
+use Ylema\Addresses\SiteAddresses;
 
 /**
  * @property int $id
@@ -14,6 +15,7 @@ use Illuminate\Support\Carbon;
  * @property string $name
  * @property string $address
  * @property list<string> $former
+ * @property list<string> $aliases other addresses that serve the same
  * @property string $field_map
  * @property array{dsn: string, user: string, password: string, folder: string} $connection encrypted at rest
  * @property array<string, string> $reach_at host → origin on which this machine reaches it
@@ -25,8 +27,16 @@ final class Site extends Model
 
     protected $hidden = ['connection', 'field_map'];
 
+    /** @var array<string, mixed> */
+    protected $attributes = ['aliases' => '[]'];
+
     /** @var array<string, string> */
-    protected $casts = ['former' => 'array', 'connection' => 'encrypted:array', 'reach_at' => 'array', 'read_at' => 'datetime'];
+    protected $casts = ['former' => 'array', 'aliases' => 'array', 'connection' => 'encrypted:array', 'reach_at' => 'array', 'read_at' => 'datetime'];
+
+    public function addresses(): SiteAddresses
+    {
+        return new SiteAddresses($this->address, $this->former, $this->aliases);
+    }
 
     /** Routes name a site by its short name. */
     public function getRouteKeyName(): string

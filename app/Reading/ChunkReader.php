@@ -36,7 +36,7 @@ final class ChunkReader
     public function __construct(private readonly OpenSite $site)
     {
         $this->reader = new FieldReader;
-        $this->resolver = new Resolver(new DbFileIndex($site->id), $site->renditionNames(), $site->map->mediaFolders);
+        $this->resolver = $site->resolver();
     }
 
     public function read(ReadingChunk $chunk): void

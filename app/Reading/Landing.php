@@ -9,7 +9,6 @@ use App\Sites\OpenSite;
 use App\Usage\UsageIndex;
 use Illuminate\Support\Facades\DB;
 use stdClass;
-use Ylema\Addresses\Resolver;
 
 /**
  * Brings a finished reading from the staging tables into the index, in one transaction: whoever looks
@@ -55,6 +54,12 @@ final readonly class Landing
         $bind = ['reading' => $this->reading->id, 'site' => $this->site->id];
         $gone = 0;
         if ($whole) {
+            DB::insert(<<<'SQL'
+                insert into former_files (site_id, path, sha256, gone_at)
+                select f.site_id, f.path, f.sha256, now() from files f
+                where f.site_id = :site and not exists (select 1 from staged_files s where s.reading_id = :reading and s.path = f.path)
+                on conflict (site_id, path) do update set sha256 = excluded.sha256, gone_at = excluded.gone_at
+                SQL, $bind);
             $gone = DB::delete('delete from files f where f.site_id = :site and not exists (select 1 from staged_files s where s.reading_id = :reading and s.path = f.path)', $bind);
         }
         $before = (int) DB::table('files')->where('site_id', $this->site->id)->count();
@@ -65,6 +70,8 @@ final readonly class Landing
             on conflict (site_id, path) do update set size = excluded.size, modified = excluded.modified, sha256 = excluded.sha256,
                 width = excluded.width, height = excluded.height, mime = excluded.mime
             SQL, $bind);
+
+        DB::delete('delete from former_files g using files f where g.site_id = ? and f.site_id = g.site_id and f.path = g.path', [$this->site->id]);
 
         return $gone > 0 || $before !== (int) DB::table('files')->where('site_id', $this->site->id)->count();
     }
@@ -129,16 +136,15 @@ final readonly class Landing
             ->select('f.id', 'f.path')->chunkById(2000, function ($files) use ($names): void {
                 $originals = [];
                 foreach ($files as $file) {
-                    $original = $names->originalOf($file->path);
-                    if ($original !== null) {
-                        $originals[$file->id] = $original;
+                    foreach ($names->originalsOf($file->path) as $original) {
+                        $originals[$original][] = $file->id;
                     }
                 }
-                $items = DB::table('media_items')->where('site_id', $this->site->id)->whereIn('path', array_values(array_unique($originals)))->pluck('id', 'path');
+                $items = DB::table('media_items')->where('site_id', $this->site->id)->whereIn('path', array_keys($originals))->pluck('id', 'path');
                 $rows = [];
-                foreach ($originals as $id => $path) {
-                    if (isset($items[$path])) {
-                        $rows[] = ['file_id' => $id, 'media_item_id' => $items[$path], 'is_original' => false];
+                foreach ($items as $path => $item) {
+                    foreach ($originals[$path] as $file) {
+                        $rows[] = ['file_id' => $file, 'media_item_id' => $item, 'is_original' => false];
                     }
                 }
                 DB::table('owners')->insertOrIgnore($rows);
@@ -176,8 +182,8 @@ final readonly class Landing
     /** Resolves what is new, or everything when files came or went, since each address may mean another file then. */
     private function resolve(bool $all): void
     {
-        $resolver = new Resolver(new DbFileIndex($this->site->id), $this->site->renditionNames(), $this->site->map->mediaFolders);
-        DB::statement('create temporary table outcomes (id bigint primary key, outcome text, path text, asked text, candidates jsonb) on commit drop');
+        $resolver = $this->site->resolver();
+        DB::statement('create temporary table outcomes (id bigint primary key, outcome text, path text, asked text, candidates jsonb, item text) on commit drop');
         DB::table('addresses')->where('site_id', $this->site->id)->when(! $all, fn ($q) => $q->whereNull('outcome'))->select('id', 'url')
             ->chunkById(2000, function ($rows) use ($resolver): void {
                 $places = [];
@@ -188,9 +194,9 @@ final readonly class Landing
                         $places[$row->id] = null;
                     }
                 }
-                $bulk = new BulkRows('outcomes', ['id', 'outcome', 'path', 'asked', 'candidates']);
+                $bulk = new BulkRows('outcomes', ['id', 'outcome', 'path', 'asked', 'candidates', 'item']);
                 foreach ($resolver->resolve($places) as $id => $outcome) {
-                    $bulk->add([$id, $outcome->kind->value, $outcome->path, $outcome->asked, $outcome->candidates]);
+                    $bulk->add([$id, $outcome->kind->value, $outcome->path, $outcome->asked, $outcome->candidates, $outcome->item]);
                 }
                 $bulk->flush();
             });
@@ -198,8 +204,13 @@ final readonly class Landing
         DB::update(<<<'SQL'
             update addresses a set file_id = f.id, media_item_id = f.media_item_id
             from addresses b left join files f on f.site_id = b.site_id and f.path = b.path
-            where a.id = b.id and a.site_id = :site and (a.file_id is distinct from f.id or a.media_item_id is distinct from f.media_item_id)
+            where a.id = b.id and a.site_id = :site and b.outcome <> 'media-page' and (a.file_id is distinct from f.id or a.media_item_id is distinct from f.media_item_id)
             SQL, ['site' => $this->site->id]);
+        // The page of an item leads to the item, though to none of its files.
+        DB::update(<<<'SQL'
+            update addresses a set media_item_id = m.id from outcomes o join media_items m on m.source_id = o.item
+            where a.id = o.id and o.item is not null and m.site_id = a.site_id and a.media_item_id is distinct from m.id
+            SQL);
     }
 
     /** Ties references to items and records, set by set. */

@@ -7,6 +7,7 @@ namespace App\Sites;
 use InvalidArgumentException;
 use Symfony\Component\Yaml\Exception\ParseException;
 use Symfony\Component\Yaml\Yaml;
+use Ylema\Addresses\MediaPages;
 use Ylema\Addresses\RenditionNames;
 use Ylema\Reading\Notation;
 use Ylema\Reading\PathRule;
@@ -26,6 +27,7 @@ final readonly class FieldMap
         public array $media,
         public array $mediaFolders,
         public RenditionNames $renditionNames,
+        public ?MediaPages $mediaPages,
         public array $tokens,
         public array $kinds,
     ) {
@@ -80,10 +82,29 @@ final readonly class FieldMap
         return new self(
             $columns,
             array_values(array_map(static fn (mixed $f): string => trim(is_string($f) ? $f : '', '/').'/', $folders)),
-            new RenditionNames(is_string($files['renditions'] ?? null) ? $files['renditions'] : '{name}-{width}x{height}.{ext}'),
+            self::renditionNames($files['renditions'] ?? RenditionNames::USUAL),
+            self::mediaPages($media['page'] ?? null),
             $tokens,
             $kinds,
         );
+    }
+
+    private static function renditionNames(mixed $patterns): RenditionNames
+    {
+        try {
+            return new RenditionNames(...array_values(array_map(static fn (mixed $p): string => is_string($p) ? $p : '', is_array($patterns) ? $patterns : [$patterns])));
+        } catch (InvalidArgumentException $e) {
+            throw FieldMapError::at('files.renditions', $e->getMessage());
+        }
+    }
+
+    private static function mediaPages(mixed $pattern): ?MediaPages
+    {
+        try {
+            return $pattern === null ? null : new MediaPages(is_string($pattern) ? $pattern : '');
+        } catch (InvalidArgumentException $e) {
+            throw FieldMapError::at('media.page', $e->getMessage());
+        }
     }
 
     /** The reading rules that all fields of this site share. */

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace App\Sites;
 
+use App\Reading\DbFileIndex;
 use Ylema\Addresses\RenditionNames;
+use Ylema\Addresses\Resolver;
 use Ylema\Addresses\SiteAddresses;
 use Ylema\Sites\ContentSource;
 use Ylema\Sites\MediaStore;
@@ -24,5 +26,10 @@ final readonly class OpenSite
     public function renditionNames(): RenditionNames
     {
         return $this->map->renditionNames;
+    }
+
+    public function resolver(): Resolver
+    {
+        return new Resolver(new DbFileIndex($this->id), $this->map->renditionNames, $this->map->mediaFolders, $this->map->mediaPages);
     }
 }

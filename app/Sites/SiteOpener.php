@@ -9,7 +9,6 @@ use League\Flysystem\Filesystem;
 use League\Flysystem\Local\LocalFilesystemAdapter;
 use League\Flysystem\UnixVisibility\PortableVisibilityConverter;
 use League\Flysystem\Visibility;
-use Ylema\Addresses\SiteAddresses;
 use Ylema\Sites\SourceUnavailable;
 
 /** Opens the ports of a site from its settings. Nothing is connected before it is used. */
@@ -28,7 +27,7 @@ final class SiteOpener
         return new OpenSite(
             $site->id,
             $map,
-            new SiteAddresses($site->address, $site->former),
+            $site->addresses(),
             new PdoContentSource($map, $connection['dsn'], $connection['user'], $connection['password']),
             new FlysystemStore(new Filesystem(new LocalFilesystemAdapter($folder, new PortableVisibilityConverter(0o664, 0o600, 0o775, 0o700, Visibility::PUBLIC), LOCK_EX)), $map->mediaFolders),
         );

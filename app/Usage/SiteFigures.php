@@ -13,7 +13,7 @@ use stdClass;
 /** The counts that the stages and the desk show, each from one statement. */
 final class SiteFigures
 {
-    private const FINDINGS = ['former-address', 'letter-case', 'unicode-form', 'moved', 'missing-rendition', 'missing-file', 'foreign-host', 'insecure-scheme', 'unreadable'];
+    private const FINDINGS = ['former-address', 'letter-case', 'unicode-form', 'encoding', 'same-bytes', 'changed-extension', 'moved', 'missing-rendition', 'missing-file', 'foreign-host', 'insecure-scheme', 'unreadable'];
 
     /** @return array<string, int> stage → open count */
     public function stages(Site $site): array
@@ -44,8 +44,8 @@ final class SiteFigures
             'cause' => (string) $row->cause, 'references' => (int) $row->refs, 'records' => (int) $row->records, 'pages' => (int) $row->pages, 'live' => (int) $row->live,
             'files' => (int) $row->files, 'sample' => $row->sample, 'sentence' => self::cause((string) $row->cause),
         ], $rows);
-        $order = array_flip(['missing-file', 'missing-rendition', 'letter-case', 'unicode-form', 'moved', 'unreadable', 'former-address', 'insecure-scheme', 'foreign-host']);
-        usort($families, static fn (array $a, array $b): int => ($order[$a['cause']] ?? 9) <=> ($order[$b['cause']] ?? 9));
+        $order = array_flip(['missing-file', 'missing-rendition', 'letter-case', 'unicode-form', 'encoding', 'same-bytes', 'changed-extension', 'moved', 'unreadable', 'former-address', 'insecure-scheme', 'foreign-host']);
+        usort($families, static fn (array $a, array $b): int => ($order[$a['cause']] ?? 99) <=> ($order[$b['cause']] ?? 99));
 
         return $families;
     }
@@ -56,6 +56,9 @@ final class SiteFigures
             'former-address' => 'the address is the one that the site had before its move',
             'letter-case' => 'the file differs only in upper and lower case',
             'unicode-form' => 'the file name looks the same but is composed of other characters',
+            'encoding' => 'the file name is what the address says in another encoding',
+            'same-bytes' => 'the file has another name now, known by its bytes',
+            'changed-extension' => 'the file has another extension now',
             'moved' => 'the file was moved to another folder',
             'missing-rendition' => 'the size asked for does not exist, though its original does',
             'missing-file' => 'the file is nowhere on the site',

@@ -17,7 +17,7 @@ final readonly class UsageIndex
     private const SITE = 0;
 
     /** References that a visitor meets nothing through. */
-    public const BROKEN = ['letter-case', 'unicode-form', 'moved', 'missing-rendition', 'missing-file', 'unreadable', 'former-address'];
+    public const BROKEN = ['letter-case', 'unicode-form', 'encoding', 'same-bytes', 'changed-extension', 'moved', 'missing-rendition', 'missing-file', 'unreadable', 'former-address'];
 
     public function __construct(private int $siteId)
     {

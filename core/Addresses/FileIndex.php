@@ -24,4 +24,22 @@ interface FileIndex
      * @return array<string, list<string>> folded name → at most a handful of files with that name
      */
     public function named(array $names): array;
+
+    /**
+     * @param  list<string>  $stems folded paths without their extension, as Resolver::stem() makes them
+     * @return array<string, list<string>> stem → files that differ from each other only in their extension
+     */
+    public function stemmed(array $stems): array;
+
+    /**
+     * @param  list<string>  $paths of renditions, existing or not
+     * @return array<string, string> path → its original, where the site's own list of media says so
+     */
+    public function listed(array $paths): array;
+
+    /**
+     * @param  list<string>  $paths where files were that are there no more
+     * @return array<string, list<string>> path → at most a handful of files that have the bytes which that file had
+     */
+    public function sameBytes(array $paths): array;
 }

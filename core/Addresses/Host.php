@@ -38,7 +38,6 @@ final class Host
         }
         $ascii = idn_to_ascii($domain, IDNA_NONTRANSITIONAL_TO_ASCII | IDNA_CHECK_BIDI | IDNA_CHECK_CONTEXTJ, INTL_IDNA_VARIANT_UTS46, $info);
         /** @var array{errors: int} $info */
-
         if ($ascii !== false && $info['errors'] === 0) {
             return $ascii;
         }

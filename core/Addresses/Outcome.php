@@ -12,12 +12,15 @@ final readonly class Outcome
     /**
      * @param  string|null  $path the file served, or the one meant where `kind` says that it is not served
      * @param  list<string>  $candidates other files it may mean
+     * @param  string|null  $asked the path asked for, or the whole address where it is none of the site's
+     * @param  string|null  $item the media item's id in the site's own list, where the address leads to its page
      */
     public function __construct(
         public OutcomeKind $kind,
         public ?string $path = null,
         public array $candidates = [],
         public ?string $asked = null,
+        public ?string $item = null,
     ) {
     }
 
@@ -28,11 +31,17 @@ final readonly class Outcome
             OutcomeKind::FormerAddress => "Points at the site's former address; the file is {$this->path} now.",
             OutcomeKind::LetterCase => "No file is spelt {$this->asked}; {$this->path} differs only in upper and lower case.",
             OutcomeKind::UnicodeForm => "No file is spelt {$this->asked}; {$this->path} looks the same but is composed of other characters.",
+            OutcomeKind::Encoding => "No file is spelt {$this->asked}; {$this->path} is what it says in another encoding.",
+            OutcomeKind::ChangedExtension => "There is no {$this->asked}; the same name lies there as {$this->path}.",
+            OutcomeKind::SameBytes => "There is no {$this->asked} any more; {$this->path} holds the same bytes.",
             OutcomeKind::Moved => "There is no {$this->asked}; a file of the same name lies at {$this->path}.",
             OutcomeKind::MissingRendition => "The size {$this->asked} does not exist; its original {$this->path} does.",
-            OutcomeKind::MissingFile => "There is no file {$this->asked}.",
+            OutcomeKind::MissingFile => $this->candidates === []
+                ? "There is no file {$this->asked}."
+                : "There is no file {$this->asked}; ".count($this->candidates).' files elsewhere have its name.',
             OutcomeKind::ForeignHost => 'Is fetched from another host.',
             OutcomeKind::InsecureScheme => "Asks for {$this->path} over plain http.",
+            OutcomeKind::MediaPage => "Leads to the page of the media item {$this->item}.",
             OutcomeKind::Page => 'Leads to a page of the site.',
             OutcomeKind::Elsewhere => 'Leads elsewhere.',
             OutcomeKind::Unreadable => 'Is not an address that a browser accepts.',

@@ -16,16 +16,20 @@ final readonly class Resolver
         private FileIndex $files,
         private RenditionNames $renditions,
         private array $mediaFolders,
+        private ?MediaPages $pages = null,
     ) {
     }
 
-    /** A spelling in which paths that people mistake for each other are equal: NFC, lower case, decoded once more. */
+    /** A spelling in which paths that people mistake for each other are equal: NFC, lower case, decoded once more, in UTF-8. */
     public static function fold(string $path): string
     {
-        $decoded = rawurldecode($path);
-        $composed = Normalizer::normalize($decoded, Normalizer::FORM_C);
+        return mb_strtolower(self::composed(self::respelt($path)), 'UTF-8');
+    }
 
-        return mb_strtolower(is_string($composed) ? $composed : $decoded, 'UTF-8');
+    /** A folded path without its extension. */
+    public static function stem(string $path): string
+    {
+        return preg_replace('~\.[^./]*$~', '', self::fold($path)) ?? '';
     }
 
     public static function foldName(string $path): string
@@ -45,6 +49,7 @@ final readonly class Resolver
         return match (true) {
             $place === null => $shown,
             $place->whose === Whose::None => false,
+            $this->pages?->idOf($place) !== null => true,
             $place->path === null => $shown || $this->hasMediaType($place->url->path),
             default => $this->isMedia($place->path),
         };
@@ -56,38 +61,48 @@ final readonly class Resolver
      */
     public function resolve(array $places): array
     {
-        $own = $folds = $names = $originals = [];
+        $own = [];
         foreach ($places as $place) {
-            if ($place?->path === null || $place->path === '') {
-                continue;
+            if ($place?->path !== null && $place->path !== '') {
+                $own[$place->path] = true;
             }
-            $own[$place->path] = true;
         }
         $existing = $own === [] ? [] : $this->files->existing(array_map(strval(...), array_keys($own)));
-        foreach (array_keys($own) as $path) {
-            $path = (string) $path;
-            if (! isset($existing[$path]) && $this->isMedia($path)) {
-                $folds[self::fold($path)] = true;
-                $names[self::foldName($path)] = true;
-                $original = $this->renditions->originalOf($path);
-                if ($original !== null) {
-                    $originals[$original] = true;
-                    $folds[self::fold($original)] = true;
-                }
-            }
-        }
-        $folded = $folds === [] ? [] : $this->files->folded(array_map(strval(...), array_keys($folds)));
-        $named = $names === [] ? [] : $this->files->named(array_map(strval(...), array_keys($names)));
+        $missing = array_values(array_filter(array_map(strval(...), array_keys($own)), fn (string $path): bool => ! isset($existing[$path]) && $this->isMedia($path)));
+        $evidence = $missing === [] ? null : $this->evidence($missing);
 
-        return array_map(fn (?Place $place): Outcome => $this->decide($place, $existing, $folded, $named), $places);
+        return array_map(fn (?Place $place): Outcome => $this->decide($place, $existing, $evidence), $places);
     }
 
     /**
-     * @param  array<string, true>  $existing
-     * @param  array<string, list<string>>  $folded
-     * @param  array<string, list<string>>  $named
+     * All that the index knows about files that are not there, asked for many at once.
+     *
+     * @param  non-empty-list<string>  $missing
      */
-    private function decide(?Place $place, array $existing, array $folded, array $named): Outcome
+    private function evidence(array $missing): Evidence
+    {
+        $folds = $names = $stems = [];
+        foreach ($missing as $path) {
+            $folds[self::fold($path)] = true;
+            $names[self::foldName($path)] = true;
+            $stems[self::stem($path)] = true;
+            foreach ($this->renditions->originalsOf($path) as $original) {
+                $folds[self::fold($original)] = true;
+            }
+        }
+        $keys = static fn (array $set): array => array_map(strval(...), array_keys($set));
+
+        return new Evidence(
+            $this->files->folded($keys($folds)),
+            $this->files->named($keys($names)),
+            $this->files->stemmed($keys($stems)),
+            $this->files->listed($missing),
+            $this->files->sameBytes($missing),
+        );
+    }
+
+    /** @param  array<string, true>  $existing */
+    private function decide(?Place $place, array $existing, ?Evidence $evidence): Outcome
     {
         if ($place === null) {
             return new Outcome(OutcomeKind::Unreadable);
@@ -106,28 +121,72 @@ final readonly class Resolver
                 default => OutcomeKind::Found,
             }, $path, asked: $path);
         }
-        if (! $this->isMedia($path)) {
+        $item = $this->pages?->idOf($place);
+        if ($item !== null) {
+            return new Outcome(OutcomeKind::MediaPage, asked: $path, item: $item);
+        }
+        if ($evidence === null || ! $this->isMedia($path)) {
             return new Outcome(OutcomeKind::Page, asked: $path);
         }
-        $near = $folded[self::fold($path)] ?? [];
-        if ($near !== []) {
-            $sameButCase = array_values(array_filter($near, static fn (string $file): bool => strcasecmp($file, $path) === 0
-                || mb_strtolower($file, 'UTF-8') === mb_strtolower($path, 'UTF-8')));
 
-            return new Outcome($sameButCase === [] ? OutcomeKind::UnicodeForm : OutcomeKind::LetterCase, $sameButCase[0] ?? $near[0], $near, $path);
-        }
-        $original = $this->renditions->originalOf($path);
-        if ($original !== null && ($folded[self::fold($original)] ?? []) !== []) {
-            $originals = $folded[self::fold($original)];
+        return $this->nearMiss($path, $evidence);
+    }
 
-            return new Outcome(OutcomeKind::MissingRendition, in_array($original, $originals, true) ? $original : $originals[0], $originals, $path);
+    /** What a path means that no file has, from the surest evidence to the weakest. */
+    private function nearMiss(string $path, Evidence $evidence): Outcome
+    {
+        $near = $evidence->folded[self::fold($path)] ?? [];
+        foreach ([
+            [OutcomeKind::LetterCase, static fn (string $p): string => mb_strtolower($p, 'UTF-8')],
+            [OutcomeKind::UnicodeForm, static fn (string $p): string => mb_strtolower(self::composed($p), 'UTF-8')],
+            [OutcomeKind::Encoding, self::fold(...)],
+        ] as [$kind, $spelling]) {
+            $alike = array_values(array_filter($near, static fn (string $file): bool => $spelling($file) === $spelling($path)));
+            if ($alike !== []) {
+                return new Outcome($kind, $alike[0], $near, $path);
+            }
         }
-        $sameName = $named[self::foldName($path)] ?? [];
-        if ($sameName !== []) {
-            return new Outcome(count($sameName) === 1 ? OutcomeKind::Moved : OutcomeKind::MissingFile, count($sameName) === 1 ? $sameName[0] : null, $sameName, $path);
-        }
+        $same = $evidence->sameBytes[$path] ?? [];
+        if ($same !== []) {
+            // The bytes are the same wherever they lie; the one with the same name is the likeliest.
+            $named = array_values(array_filter($same, static fn (string $file): bool => self::foldName($file) === self::foldName($path)));
 
-        return new Outcome(OutcomeKind::MissingFile, asked: $path);
+            return new Outcome(OutcomeKind::SameBytes, $named[0] ?? $same[0], $same, $path);
+        }
+        $listed = $evidence->listed[$path] ?? null;
+        if ($listed !== null) {
+            return new Outcome(OutcomeKind::MissingRendition, $listed, [$listed], $path);
+        }
+        foreach ($this->renditions->originalsOf($path) as $original) {
+            $originals = $evidence->folded[self::fold($original)] ?? [];
+            if ($originals !== []) {
+                return new Outcome(OutcomeKind::MissingRendition, in_array($original, $originals, true) ? $original : $originals[0], $originals, $path);
+            }
+        }
+        $stemmed = $evidence->stemmed[self::stem($path)] ?? [];
+        if ($stemmed !== []) {
+            return new Outcome(OutcomeKind::ChangedExtension, $stemmed[0], $stemmed, $path);
+        }
+        $sameName = $evidence->named[self::foldName($path)] ?? [];
+
+        return count($sameName) === 1
+            ? new Outcome(OutcomeKind::Moved, $sameName[0], $sameName, $path)
+            : new Outcome(OutcomeKind::MissingFile, null, $sameName, $path);
+    }
+
+    private static function composed(string $path): string
+    {
+        $composed = Normalizer::normalize($path, Normalizer::FORM_C);
+
+        return is_string($composed) ? $composed : $path;
+    }
+
+    /** Decoded once more, as where an encoded address was encoded again; and in UTF-8, where it was written in one byte a character. */
+    private static function respelt(string $path): string
+    {
+        $decoded = rawurldecode($path);
+
+        return mb_check_encoding($decoded, 'UTF-8') ? $decoded : (string) mb_convert_encoding($decoded, 'UTF-8', 'Windows-1252');
     }
 
     private function isMedia(string $path): bool

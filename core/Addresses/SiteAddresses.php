@@ -6,9 +6,12 @@ namespace Ylema\Addresses;
 
 use InvalidArgumentException;
 
-/** The site's address now and those it had before, each with its folder. */
+/** The site's address now, other addresses that serve the same, and those it had before, each with its folder. */
 final readonly class SiteAddresses
 {
+    /** @var list<Url> */
+    private array $aliases;
+
     /** @var list<Url> */
     private array $former;
 
@@ -17,12 +20,15 @@ final readonly class SiteAddresses
     /**
      * @param  string  $now absolute, ending in `/`
      * @param  list<string>  $former absolute, with the folder that the site had there
+     * @param  list<string>  $aliases absolute; the same site under another name. With or without `www.`, and over either scheme, an
+     *                                address is an alias without being listed
      *
      * @throws InvalidArgumentException for an address that is not absolute
      */
-    public function __construct(string $now, array $former = [])
+    public function __construct(string $now, array $former = [], array $aliases = [])
     {
         $this->now = self::absolute($now);
+        $this->aliases = array_map(self::absolute(...), $aliases);
         $this->former = array_map(self::absolute(...), $former);
     }
 
@@ -37,9 +43,11 @@ final readonly class SiteAddresses
             return new Place(Whose::None, null, $url);
         }
         $insecure = $url->scheme === 'http' && $this->now->scheme === 'https';
-        $path = self::below($this->now, $url);
-        if ($path !== null) {
-            return new Place(Whose::Own, $path, $url, $insecure);
+        foreach ([$this->now, ...$this->aliases] as $own) {
+            $path = self::below($own, $url);
+            if ($path !== null) {
+                return new Place(Whose::Own, $path, $url, $insecure);
+            }
         }
         foreach ($this->former as $former) {
             $path = self::below($former, $url);

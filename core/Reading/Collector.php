@@ -104,16 +104,16 @@ final class Collector
             $from,
             $to - $from,
             $value,
-            $names,
             $role,
             $this->conditions > 0 && $fetch === Fetch::Always ? Fetch::OnCondition : $fetch,
             $layer === null ? $slice->layers : $this->layers($slice, $layer),
             $surroundings ?? $this->surroundings,
             $this->anchor,
-            $target,
-            $slice->counted ? $slice->lengthsOf($start, $start + $length) : [],
             $slice->path,
             $descriptor,
+            $names,
+            $target,
+            $slice->counted ? $slice->lengthsOf($start, $start + $length) : [],
         );
     }
 
@@ -135,8 +135,8 @@ final class Collector
             $fetch = Fetch::OnCondition;
         }
         $this->references[] = new Reference(
-            $from, $length, $value, Names::Address, $role, $fetch, $layers, $surroundings, $anchor, null,
-            $slice->counted ? $slice->lengthsOf($start, $start + strlen($value)) : [], $slice->path, $descriptor,
+            $from, $length, $value, $role, $fetch, $layers, $surroundings, $anchor, $slice->path, $descriptor,
+            lengths: $slice->counted ? $slice->lengthsOf($start, $start + strlen($value)) : [],
         );
     }
 

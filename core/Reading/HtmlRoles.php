@@ -40,6 +40,9 @@ final class HtmlRoles
         'feimage' => ['href' => [Notation::Url, Fetch::Always], 'xlink:href' => [Notation::Url, Fetch::Always]],
     ];
 
+    /** Those of the table that are elements of SVG, too; all others mean nothing in a drawing. */
+    public const DRAWING = ['a' => true, 'image' => true, 'use' => true, 'feimage' => true, 'style' => true, 'script' => true];
+
     /** The names by which a meta element gives a picture, a video or a sound. */
     public const META = [
         'og:image', 'og:image:url', 'og:image:secure_url', 'og:video', 'og:video:url', 'og:audio', 'twitter:image',

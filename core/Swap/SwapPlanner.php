@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ylema\Swap;
 
+use Ylema\Addresses\MediaPages;
 use Ylema\Addresses\SiteAddresses;
 use Ylema\Change\EditConflict;
 use Ylema\Change\Edits;
@@ -19,6 +20,7 @@ final readonly class SwapPlanner
     public function __construct(
         private SiteAddresses $addresses,
         private Rewriter $rewriter = new Rewriter,
+        private ?MediaPages $pages = null,
     ) {
     }
 
@@ -31,9 +33,12 @@ final readonly class SwapPlanner
     {
         $changes = [];
         foreach ($uses->uses as [$reference, $path]) {
-            $changes[] = [$reference, $reference->names === Names::MediaItem
-                ? $to->id
-                : $this->address($reference->value, $this->replacement($path, $from, $to)->path)];
+            $changes[] = [$reference, match (true) {
+                $reference->names === Names::MediaItem => $to->id,
+                // A link to the item's page goes on leading to a page.
+                $path === null && $to->id !== '' => $this->pages?->withId($reference->value, $to->id) ?? $this->address($reference->value, $to->original()->path),
+                default => $this->address($reference->value, $this->replacement($path, $from, $to)->path),
+            }];
         }
 
         return $this->rewriter->edits($uses->field->text, $uses->field->notation, $uses->field->rules, $changes);

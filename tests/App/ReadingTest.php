@@ -128,3 +128,30 @@ it('says what is wrong with a field map', function (string $change, string $says
     ['records: => records: [', 'not readable YAML'],
     ["'%slot:(?<key>[a-z0-9-]+)%' => '%slot:(?<key>[a-z%'", 'does not compile'],
 ]);
+
+it('knows a renamed file by its bytes, a converted one by its name, and the page of an item', function (): void {
+    $this->touched();
+    $site = $this->site();
+    $site->update(['field_map' => str_replace("media:\n  table: media\n", "media:\n  table: media\n  page: picture/{id}\n", $site->field_map), 'aliases' => ['https://static.korrinbay.example/']]);
+    $media = self::folder().'/site/media/';
+    $id = self::contentValue("select id from media where path = 'media/archive/unsorted-11.jpg'");
+    self::content()->prepare('update entries set body = body || ? where id = 110')->execute([
+        '<img src="/media/archive/unsorted-14.jpg"><img src="/media/archive/unsorted-10.jpg"><a href="/picture/'.$id.'">x</a><img src="https://static.korrinbay.example/media/archive/unsorted-09.jpg">',
+    ]);
+    rename($media.'archive/unsorted-14.jpg', $media.'boats/another-name.jpg');
+    rename($media.'archive/unsorted-10.jpg', $media.'archive/unsorted-10.webp');
+    // Its bytes are another file's from now on, so that only the name tells.
+    file_put_contents($media.'archive/unsorted-10.webp', 'x', FILE_APPEND);
+    $uses = $this->item('archive/unsorted-11.jpg')->uses;
+    read($this);
+    $outcome = fn (string $end): object => DB::table('addresses')->where('url', 'like', "%$end")->firstOrFail();
+    expect($outcome('/unsorted-14.jpg'))->toMatchObject(['outcome' => 'same-bytes', 'path' => 'media/boats/another-name.jpg'])
+        ->and($outcome('/unsorted-10.jpg'))->toMatchObject(['outcome' => 'changed-extension', 'path' => 'media/archive/unsorted-10.webp'])
+        ->and($outcome('/unsorted-09.jpg')->outcome)->toBe('found')
+        ->and($outcome("/picture/$id"))->toMatchObject(['outcome' => 'media-page', 'path' => null, 'media_item_id' => $this->item('archive/unsorted-11.jpg')->id])
+        ->and($this->item('archive/unsorted-11.jpg')->uses)->toBe($uses + 1);
+    // The file comes back: nothing is told of it any more.
+    rename($media.'boats/another-name.jpg', $media.'archive/unsorted-14.jpg');
+    read($this);
+    expect($outcome('/unsorted-14.jpg')->outcome)->toBe('found')->and(DB::table('former_files')->where('path', 'media/archive/unsorted-14.jpg')->exists())->toBeFalse();
+});

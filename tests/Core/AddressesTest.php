@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use Ylema\Addresses\FileIndex;
+use Ylema\Addresses\MediaPages;
 use Ylema\Addresses\OutcomeKind;
 use Ylema\Addresses\RenditionNames;
 use Ylema\Addresses\Resolver;
@@ -47,8 +48,12 @@ it('writes a new path the way the old reference was written', function (string $
 
 final class ListedFiles implements FileIndex
 {
-    /** @param  list<string>  $paths */
-    public function __construct(private array $paths)
+    /**
+     * @param  list<string>  $paths
+     * @param  array<string, string>  $listed rendition → original, as media rows say
+     * @param  array<string, list<string>>  $bytes path of a file that is gone → files with its bytes
+     */
+    public function __construct(private array $paths, private array $listed = [], private array $bytes = [])
     {
     }
 
@@ -67,6 +72,21 @@ final class ListedFiles implements FileIndex
         return $this->grouped($names, Resolver::foldName(...));
     }
 
+    public function stemmed(array $stems): array
+    {
+        return $this->grouped($stems, Resolver::stem(...));
+    }
+
+    public function listed(array $paths): array
+    {
+        return array_intersect_key($this->listed, array_flip($paths));
+    }
+
+    public function sameBytes(array $paths): array
+    {
+        return array_intersect_key($this->bytes, array_flip($paths));
+    }
+
     /** @return array<string, list<string>> */
     private function grouped(array $wanted, callable $by): array
     {
@@ -82,19 +102,35 @@ final class ListedFiles implements FileIndex
 }
 
 it('says which file an address serves, or means', function (string $value, OutcomeKind $kind, ?string $path): void {
-    $site = new SiteAddresses('https://korrinbay.example/', ['https://old.example/bay/']);
-    $files = ['media/a.jpg', 'media/a-150x150.jpg', "media/u\u{308}.jpg", 'media/ä b.jpg', 'media/2015/day.jpg', 'media/2016/day.jpg', 'media/new/moved.jpg'];
-    $resolver = new Resolver(new ListedFiles($files), new RenditionNames, ['media/']);
+    $site = new SiteAddresses('https://korrinbay.example/', ['https://old.example/bay/'], ['https://static.korrinbay.example/']);
+    $files = ['media/a.jpg', 'media/a-150x150.jpg', "media/u\u{308}.jpg", 'media/ä b.jpg', 'media/2015/day.jpg', 'media/2016/day.jpg', 'media/new/moved.jpg', 'media/pier.webp', 'media/harbour/pier-2.jpg', 'media/Tide Log.pdf'];
+    $resolver = new Resolver(
+        new ListedFiles($files, ['media/a_tiny.png' => 'media/a.jpg'], ['media/old/log.pdf' => ['media/Tide Log.pdf'], 'media/was/day.jpg' => ['media/a.jpg', 'media/2016/day.jpg']]),
+        new RenditionNames(RenditionNames::USUAL, '{name}@{scale}x.{ext}', '{name}.{ext}.webp'), ['media/'], new MediaPages('picture/{id}/'),
+    );
     $outcome = $resolver->resolve(['x' => $site->locate($value)])['x'];
     expect([$outcome->kind, $outcome->path])->toBe([$kind, $path])->and($outcome->sentence())->toEndWith('.');
 })->with([
     'exact' => ['/media/a.jpg', OutcomeKind::Found, 'media/a.jpg'],
     'with a query' => ['/media/a.jpg?v=3', OutcomeKind::Found, 'media/a.jpg'],
     'percent-encoded' => ['/media/%C3%A4%20b.jpg', OutcomeKind::Found, 'media/ä b.jpg'],
+    'under another name of the site' => ['//static.korrinbay.example/media/a.jpg', OutcomeKind::Found, 'media/a.jpg'],
+    'with www, percent-encoded needlessly' => ['https://www.korrinbay.example/%6Dedia/%61.jpg#x', OutcomeKind::Found, 'media/a.jpg'],
     'former' => ['http://old.example/bay/media/a.jpg', OutcomeKind::FormerAddress, 'media/a.jpg'],
     'insecure' => ['http://korrinbay.example/media/a.jpg', OutcomeKind::InsecureScheme, 'media/a.jpg'],
     'letter case' => ['/media/A.JPG', OutcomeKind::LetterCase, 'media/a.jpg'],
     'composed differently' => ['/media/ü.jpg', OutcomeKind::UnicodeForm, "media/u\u{308}.jpg"],
+    'composed differently, other letter case' => ['/media/Ü.jpg', OutcomeKind::UnicodeForm, "media/u\u{308}.jpg"],
+    'encoded twice' => ['/media/%25C3%25A4%2520b.jpg', OutcomeKind::Encoding, 'media/ä b.jpg'],
+    'encoded in one byte a character' => ['/media/%E4%20b.jpg', OutcomeKind::Encoding, 'media/ä b.jpg'],
+    'another extension' => ['/media/pier.jpg', OutcomeKind::ChangedExtension, 'media/pier.webp'],
+    'renamed, known by its bytes' => ['/media/old/log.pdf', OutcomeKind::SameBytes, 'media/Tide Log.pdf'],
+    'the same bytes twice, one with its name' => ['/media/was/day.jpg', OutcomeKind::SameBytes, 'media/2016/day.jpg'],
+    'a size by the second pattern' => ['/media/a@2x.jpg', OutcomeKind::MissingRendition, 'media/a.jpg'],
+    'another type by the third pattern' => ['/media/a.jpg.webp', OutcomeKind::MissingRendition, 'media/a.jpg'],
+    'a size that only its media row lists' => ['/media/a_tiny.png', OutcomeKind::MissingRendition, 'media/a.jpg'],
+    'the page of an item' => ['https://korrinbay.example/picture/12', OutcomeKind::MediaPage, null],
+    'a page that only looks so' => ['/my-picture/12', OutcomeKind::Page, null],
     'a size that was never made' => ['/media/a-300x200.jpg', OutcomeKind::MissingRendition, 'media/a.jpg'],
     'moved, one candidate' => ['/media/old/moved.jpg', OutcomeKind::Moved, 'media/new/moved.jpg'],
     'moved, two candidates' => ['/media/old/day.jpg', OutcomeKind::MissingFile, null],
@@ -103,3 +139,71 @@ it('says which file an address serves, or means', function (string $value, Outco
     'a page' => ['/visit', OutcomeKind::Page, null],
     'no address' => ['https://', OutcomeKind::Unreadable, null],
 ]);
+
+it('knows the page of a media item and writes that of another', function (string $pattern, string $address, ?string $id, ?string $other): void {
+    $pages = new MediaPages($pattern);
+    $place = (new SiteAddresses('https://korrinbay.example/'))->locate($address);
+    expect($pages->idOf($place))->toBe($id)->and($pages->withId($address, '77'))->toBe($other);
+})->with([
+    ['picture/{id}/', '/picture/12/', '12', '/picture/77/'], ['picture/{id}', 'https://korrinbay.example/picture/12?x=1#y', '12', 'https://korrinbay.example/picture/77?x=1#y'],
+    ['?item={id}', '/?item=12', '12', '/?item=77'], ['?item={id}', '/visit?item=12&x=1', '12', '/visit?item=77&x=1'], ['?item={id}', '/?items=12', null, null], ['picture/{id}', '/picture/', null, null],
+]);
+
+it('refuses patterns that cannot work, and says what to write', function (callable $make, string $says): void {
+    expect($make)->toThrow(InvalidArgumentException::class, $says);
+})->with([
+    [fn () => new MediaPages('picture/'), 'write {id} once'], [fn () => new RenditionNames('{name}-{width}.jpg'), 'write {name} and {ext} once each'],
+]);
+
+it('asks its index once for many addresses, and only about what is missing', function (): void {
+    $index = new class implements FileIndex
+    {
+        /** @var array<string, int> */
+        public array $asked = [];
+
+        public function __call(string $name, array $arguments): array
+        {
+            $this->asked[$name] = ($this->asked[$name] ?? 0) + 1;
+
+            return [];
+        }
+
+        public function existing(array $paths): array
+        {
+            $this->asked['existing'] = ($this->asked['existing'] ?? 0) + 1;
+
+            return array_fill_keys(array_filter($paths, fn (string $p): bool => ! str_contains($p, 'no')), true);
+        }
+
+        public function folded(array $folds): array
+        {
+            return $this->__call('folded', []);
+        }
+
+        public function named(array $names): array
+        {
+            return $this->__call('named', []);
+        }
+
+        public function stemmed(array $stems): array
+        {
+            return $this->__call('stemmed', []);
+        }
+
+        public function listed(array $paths): array
+        {
+            return $this->__call('listed', []);
+        }
+
+        public function sameBytes(array $paths): array
+        {
+            return $this->__call('sameBytes', []);
+        }
+    };
+    $site = new SiteAddresses('https://korrinbay.example/');
+    $resolver = new Resolver($index, new RenditionNames, ['media/']);
+    $resolver->resolve(array_map(static fn (int $i) => $site->locate("/media/$i.jpg"), range(1, 200)));
+    expect($index->asked)->toBe(['existing' => 1]);
+    $resolver->resolve(array_map(static fn (int $i) => $site->locate("/media/no-$i.jpg"), range(1, 200)));
+    expect($index->asked)->toBe(['existing' => 2, 'folded' => 1, 'named' => 1, 'stemmed' => 1, 'listed' => 1, 'sameBytes' => 1]);
+});

@@ -147,7 +147,7 @@ it('says what a token pattern lacks', function (string $pattern, ?string $names,
 
 it('takes names of renditions apart and puts them together', function (string $pattern, string $path, ?string $original): void {
     $names = new RenditionNames($pattern);
-    expect($names->originalOf($path))->toBe($original);
+    expect($names->originalsOf($path))->toBe($original === null ? [] : [$original]);
     if ($original !== null && preg_match('~(\d+)[x_](\d+)~', substr($path, strlen(dirname($path))), $m) === 1) {
         expect($names->renditionOf($original, (int) $m[1], (int) $m[2]))->toBe($path);
     }

@@ -24,6 +24,17 @@ it('lists references of a text from a pipe, without database or framework', func
     expect(ylema(['refs', '-'], 'plain')[0])->toBe(1);
 });
 
+it('takes the notation from the name of the file', function (): void {
+    $folder = sys_get_temp_dir().'/ylema-'.bin2hex(random_bytes(4));
+    mkdir($folder);
+    foreach (['a.css' => ['b{c:url(/media/x.png)}', 'css url'], 'a.md' => ['![x](/media/x.png)', 'image'], 'a.svg' => ['<svg><image href="/media/x.png"/></svg>', 'image[href]'], 'a.json' => ['["/media/x.png"]', 'url'], 'a.php' => ['<img src="/media/x.png">', 'img[src]']] as $name => [$text, $role]) {
+        file_put_contents("$folder/$name", $text);
+        expect(explode(',', ylema(['refs', "$folder/$name"])[1])[4])->toBe($role);
+        unlink("$folder/$name");
+    }
+    rmdir($folder);
+});
+
 it('rewrites values, compared after decoding, and nothing else', function (): void {
     $text = "<IMG src='/a&amp;b.jpg'  class=x>\r\n<p style=\"background:url(/a&#38;b.jpg)\">";
     expect(ylema(['rewrite', '-', '--from=/a&b.jpg', '--to=/c.jpg'], $text))->toBe([0, "<IMG src='/c.jpg'  class=x>\r\n<p style=\"background:url(/c.jpg)\">", ''])

@@ -2,6 +2,8 @@
 
 declare(strict_types=1);
 
+use Ylema\Change\Rewriter;
+use Ylema\Reading\CannotEncode;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Names;
 use Ylema\Reading\Notation;
@@ -59,6 +61,20 @@ describe('html', function (): void {
         'drawings' => ['<svg><image href="/a.png"/><use xlink:href="/s.svg#x"/></svg>', ['image[href]=/a.png', 'use[xlink:href]=/s.svg#x']],
         'lazy loading' => ['<img data-src="/a.jpg" src="data:,">', ['img[data-src]=/a.jpg', 'img[src]=data:,']],
         'json-ld' => ['<script type="application/ld+json">{"image":"https://x.example/a.jpg"}</script>', ['json-ld=https://x.example/a.jpg']],
+        'a drawing\'s CDATA hides' => ['<svg><![CDATA[<img src=/no.jpg>]]><image href=/a.png /></svg>', ['image[href]=/a.png']],
+        'elsewhere CDATA is a comment up to the next >' => ['<![CDATA[<img src=/no.jpg>]]><img src=/a.jpg>', ['img[src]=/a.jpg']],
+        'html begins again in a drawing' => ['<svg><foreignObject><video poster=/p.jpg></video></foreignObject><video poster=/no.jpg /></svg>', ['video[poster]=/p.jpg']],
+        'style in a drawing is no raw text' => ['<svg><style>a{background:url(/no-&lt;.png)}</style><image href=/a.png /></svg>', ['image[href]=/a.png']],
+        'an image outside of a drawing is an img' => ['<image src=/a.jpg><svg><image src=/no.jpg /></svg>', ['img[src]=/a.jpg']],
+        'a script in a script\'s comment' => ['<script><!-- <script></script> <img src=/no.jpg> --></script><img src=/a.jpg>', ['img[src]=/a.jpg']],
+        'a script with an empty comment' => ['<script><!--><script></script><img src=/a.jpg>', ['img[src]=/a.jpg']],
+        'templates of libraries are markup' => ['<script type="text/x-template"><img src=/a.jpg></script>', ['img[src]=/a.jpg']],
+        'two telling attributes, doubled' => ['<img srcset="/a.jpg 1x" srcset="/no.jpg 2x">', ['img[srcset]=/a.jpg']],
+        'style spelt with character references' => ['<p style="background:url&#40;/a.jpg)">', ['css url=/a.jpg']],
+        'presentational backgrounds' => ['<body background=/a.gif><table background="/b.gif"><td background=/c.gif>', ['body[background]=/a.gif', 'table[background]=/b.gif', 'td[background]=/c.gif']],
+        'preloaded candidates' => ['<link rel=preload as=image imagesrcset="/a.jpg 1x, /b.jpg 2x">', ['link[imagesrcset]=/a.jpg', 'link[imagesrcset]=/b.jpg']],
+        'a frame\'s own document' => ['<iframe srcdoc="&lt;img src=&quot;/a.jpg&quot;&gt;"></iframe>', ['img[src]=/a.jpg']],
+        'a byte order mark' => ["\u{FEFF}<img src=/a.jpg>", ['img[src]=/a.jpg']],
         'NUL and CRLF' => ["<img\r\nsrc=\"/a\0b.jpg\">", ["img[src]=/a\u{FFFD}b.jpg"]],
     ]);
 
@@ -69,6 +85,21 @@ describe('html', function (): void {
             ->and($a->context()->attributes)->toMatchArray(['class' => 'align-left', 'width' => '300', 'alt' => 'A boat'])
             ->and($b->context()->caption)->toBeNull()->and($b->context()->link)->toBeNull();
     });
+
+    it('shows the raw text around a place', function (): void {
+        $excerpt = readField('<p>ü<img src="/a&amp;b.jpg">ü</p>')->references[0];
+        expect((array) $excerpt->excerpt(12))->toBe(['lead' => 'ü<img src="', 'marked' => '/a&amp;b.jpg', 'tail' => '">ü</p>', 'cutBefore' => true, 'cutAfter' => false])
+            // A character that does not fit whole is not shown at all.
+            ->and((array) $excerpt->excerpt(11))->toMatchArray(['lead' => '<img src="', 'tail' => '">ü</p>'])
+            ->and((array) $excerpt->excerpt(3))->toMatchArray(['lead' => 'c="', 'tail' => '">', 'cutAfter' => true]);
+    });
+
+    it('loses nothing behind a stretch that is too long for one match', function (string $filler, int $times): void {
+        $html = '<h2>Long</h2>'.str_repeat($filler, $times).'<img src="/a.jpg">'.str_repeat($filler, 5).'<img src="/b.jpg" alt="'.str_repeat('x > y ', 40_000).'"><img src="/c.jpg">';
+        $reading = readField($html);
+        expect(array_column($reading->references, 'value'))->toBe(['/a.jpg', '/b.jpg', '/c.jpg'])->and($reading->problems)->toBe([])
+            ->and(substr($html, $reading->references[2]->start, 6))->toBe('/c.jpg')->and($reading->references[2]->context()->heading)->toBe('Long');
+    })->with([['<b>x</b> ', 300_000], ['<p title="a>b" class=c>', 60_000], ['<', 400_000], ["<!-- a -- b -->\n", 90_000], ['<script>"</p>"</script>', 40_000], ['&amp;', 500_000]]);
 
     it('says whether a browser fetches it', function (string $html, string $fetch): void {
         expect(readField($html)->references[0]->fetch->value)->toBe($fetch);
@@ -145,4 +176,65 @@ it('gives the place of each reference in bytes of the outermost text', function 
     $text = "é<img src='/ü&amp;.jpg'>";
     $reference = readField($text)->references[0];
     expect(substr($text, $reference->start, $reference->length))->toBe('/ü&amp;.jpg')->and($reference->raw())->toBe('/ü&amp;.jpg')->and($reference->value)->toBe('/ü&.jpg');
+});
+
+describe('older encodings', function (): void {
+    it('reads text of one byte a character as browsers do, and writes it back so', function (string $utf8, Notation $notation): void {
+        $rules = new Rules(mediaFolders: ['/media/']);
+        $text = mb_convert_encoding($utf8, 'Windows-1252', 'UTF-8');
+        $references = readField($text, $notation, $rules)->references;
+        expect($references[0]->value)->toBe('/media/grüße–1.jpg')->and($references[0]->layerPath())->toStartWith('text');
+        $edits = (new Rewriter)->edits($text, $notation, $rules, [[$references[0], '/media/schön.jpg']]);
+        expect(mb_convert_encoding($edits->applyTo($text), 'UTF-8', 'Windows-1252'))->toBe(str_replace('grüße–1', 'schön', $utf8))
+            ->and(fn () => (new Rewriter)->edits($text, $notation, $rules, [[$references[0], '/media/水.jpg']]))->toThrow(CannotEncode::class, 'percent-encoded');
+    })->with([
+        ['<p>Æ <img src="/media/grüße–1.jpg"></p>', Notation::Html], ['é{a:url(/media/grüße–1.jpg)}', Notation::Css], ['[É](/media/grüße–1.jpg)', Notation::Markdown],
+    ]);
+
+    it('reads UTF-8 with strewn bytes as both were meant', function (): void {
+        expect(found("<img src=/media/\xE9.jpg><img src=/media/é.jpg>"))->toBe(['img[src]=/media/é.jpg', 'img[src]=/media/é.jpg']);
+    });
+
+    it('writes a text whose references are all ASCII in the encoding that the rest has', function (): void {
+        $text = "<p>\xE9t\xE9 <img src=/media/a.jpg>";
+        $references = readField($text)->references;
+        $edits = (new Rewriter)->edits($text, Notation::Html, new Rules, [[$references[0], '/media/é.jpg']]);
+        expect($edits->applyTo($text))->toBe("<p>\xE9t\xE9 <img src=/media/\xE9.jpg>");
+    });
+
+    it('counts bytes as they will stand in serialized text', function (): void {
+        $rules = new Rules(mediaFolders: ['/media/']);
+        $text = serialize(['a' => "<img src=\"/media/\xE9.jpg\">"]);
+        $references = readField($text, Notation::PhpSerialized, $rules)->references;
+        $after = (new Rewriter)->edits($text, Notation::PhpSerialized, $rules, [[$references[0], '/media/été.jpg']])->applyTo($text);
+        expect(unserialize($after))->toBe(['a' => "<img src=\"/media/\xE9t\xE9.jpg\">"]);
+    });
+
+    it('says of bytes that they are no text', function (): void {
+        $reading = readField('<img src="'.str_repeat("\xFF\xFE", 200_000).'">');
+        expect($reading->references)->toBe([])->and($reading->problems[0]->message)->toContain('no text');
+    });
+});
+
+it('reads strings with more escapes than one match takes', function (): void {
+    $json = '{"a":"'.str_repeat('\\n', 600_000).'<img src=\"\/media\/a.jpg\">","b":"/media/b.jpg"}';
+    $reading = readField($json, Notation::Json);
+    expect(array_column($reading->references, 'value'))->toBe(['/media/a.jpg', '/media/b.jpg'])->and($reading->problems)->toBe([])
+        ->and(substr($json, $reading->references[0]->start, $reading->references[0]->length))->toBe('\/media\/a.jpg');
+});
+
+it('decodes the digit zero', function (string $text, Notation $notation): void {
+    expect(readField($text, $notation)->references[0]->value)->toBe('/media/0.jpg');
+})->with([['["/media/\u0030.jpg"]', Notation::Json], ["'/media/\x30.jpg'", Notation::JavaScript], ['<loc>/media/&#48;.jpg</loc>', Notation::Xml], ['a{b:url(/media/\30 .jpg)}', Notation::Css], ['<img src=/media/&#48;.jpg>', Notation::Html]]);
+
+it('reads what stands behind and inside of templates in scripts', function (string $script, array $values): void {
+    expect(array_column(readField($script, Notation::JavaScript)->references, 'value'))->toBe($values);
+})->with([
+    ["`x \${a} y`; z = '/media/a.jpg'; `w`", ['/media/a.jpg']], ["`\${f({ b: '/media/a.jpg' })} \${`/media/b.jpg`}` + '/media/c.jpg'", ['/media/a.jpg', '/media/b.jpg', '/media/c.jpg']],
+    ["return /'/.test(x) ? '/media/a.jpg' : ''", ['/media/a.jpg']], ["<!-- '/media/no.jpg'\n'/media/a.jpg'", ['/media/a.jpg']], ["`open \${ '/media/a.jpg'", ['/media/a.jpg']],
+]);
+
+it('reports an object that wrote itself in its own way, and reads on', function (): void {
+    $reading = readField('a:2:{i:0;C:3:"Foo":23:{x:i:0;s:9:"/media/no";}}i:1;s:12:"/media/a.jpg";}', Notation::PhpSerialized);
+    expect(array_column($reading->references, 'value'))->toBe(['/media/a.jpg'])->and($reading->problems[0]->message)->toContain('its own way');
 });

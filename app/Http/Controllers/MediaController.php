@@ -12,7 +12,6 @@ use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Validation\Rule;
-use Ylema\Addresses\SiteAddresses;
 
 final class MediaController
 {
@@ -85,7 +84,7 @@ final class MediaController
     private function matching(Builder $query, Site $site, string $q): void
     {
         if (preg_match('~^(?:https?:)?//~i', $q) === 1) {
-            $path = (new SiteAddresses($site->address, $site->former))->locate($q)->path ?? '';
+            $path = $site->addresses()->locate($q)->path ?? '';
             $query->where(fn ($either) => $either->where('media_items.path', $path)
                 ->orWhereExists(fn ($f) => $f->from('files')->whereColumn('files.media_item_id', 'media_items.id')->where('files.path', $path)));
 

@@ -5,11 +5,11 @@ declare(strict_types=1);
 namespace Ylema\Reading\Readers;
 
 /**
- * Whether a place in markup stands in SVG or MathML, where CDATA sections exist and no element's content is raw
- * text (HTML Standard, 13.2.6.5).
+ * Whether a place in markup stands in SVG or MathML, where CDATA sections exist, no element's content is raw text and
+ * html's elements are none (HTML Standard, 13.2.6.5).
  *
- * Only the outermost `svg` and `math` are noted while walking. What lies between, elements that lead back to html
- * for a while (integration points) or for good, is looked at when somebody asks, each byte once.
+ * The walk only says where the first `svg` or `math` begins. From there on, the tags that lead in and out are looked at
+ * when somebody asks, each byte once.
  *
  * @internal
  */
@@ -18,29 +18,42 @@ final class ForeignContent
     /** Start tags that end foreign content; `font` does only with some attributes and is left out. */
     private const BREAKOUT = 'b|big|blockquote|body|br|center|code|dd|div|dl|dt|em|embed|h[1-6]|head|hr|i|img|li|listing|menu|meta|nobr|ol|p|pre|ruby|s|small|span|strong|strike|sub|sup|table|tt|u|ul|var';
 
-    /** SVG's and MathML's html integration points and MathML's text integration points (13.2.6.5). */
-    private const INTEGRATION = 'foreignobject|desc|title|annotation-xml|mi|mo|mn|ms|mtext';
+    /** Where html begins again: SVG's html integration points, and MathML's text integration points. */
+    private const BACK = ['svg' => ['foreignobject', 'desc', 'title'], 'math' => ['mi', 'mo', 'mn', 'ms', 'mtext']];
 
-    private int $depth = 0;
+    /** Elements without an end tag; they never stay open. */
+    private const VOID = 'area|base|br|col|embed|hr|img|input|link|meta|source|track|wbr';
 
-    private int $html = 0;
+    private const NAMES = '(?:svg|math|foreignobject|desc|title|mi|mo|mn|ms|mtext|'.self::BREAKOUT.')(?=[\t\n\f\r\x20/>])';
+
+    private const TAGS = '~\G(?:'.HtmlPatterns::NO_TAG.'|</?+(?!'.self::NAMES.')[a-z][^\t\n\f\r\x20/>]*+'.HtmlPatterns::ATTRIBUTES.'/?+>)*+<(?<slash>/?+)(?<name>'.self::NAMES.')'.HtmlPatterns::ATTRIBUTES.'/?+>~iS';
+
+    /** @var list<string> names of what is open: svg, math, and between them what leads back to html */
+    private array $open = [];
+
+    private bool $isActive = false;
 
     private int $checked = 0;
 
-    public function enter(int $behindTag): void
+    /** Behind the last tag that led back to html. */
+    private int $back = 0;
+
+    /** Whether a start tag of this name ends foreign content, and so is itself html again. */
+    public static function endsAt(string $name): bool
     {
-        if ($this->depth++ === 0) {
-            $this->checked = $behindTag;
-            $this->html = 0;
+        return preg_match('~^(?:'.self::BREAKOUT.')$~D', $name) === 1;
+    }
+
+    /** An `svg` or `math` begins at an offset. */
+    public function enter(int $offset): void
+    {
+        if (! $this->isActive) {
+            $this->isActive = true;
+            $this->checked = $offset;
         }
     }
 
-    public function leave(): void
-    {
-        $this->depth = max(0, $this->depth - 1);
-    }
-
-    /** Nothing up to here is a tag: it was a CDATA section. */
+    /** Nothing up to here is a tag: it was a CDATA section or raw text. */
     public function pass(int $offset): void
     {
         $this->checked = max($this->checked, $offset);
@@ -48,22 +61,61 @@ final class ForeignContent
 
     public function holds(string $text, int $offset): bool
     {
-        if ($this->depth === 0) {
+        if (! $this->isActive) {
             return false;
         }
-        $between = substr($text, $this->checked, $offset - $this->checked);
-        $this->checked = $offset;
-        preg_match_all('~<(?:(/?)('.self::INTEGRATION.')|('.self::BREAKOUT.'))(?=[\t\n\f\r />])[^>]*+(?<!/)>~i', $between, $tags, PREG_SET_ORDER | PREG_UNMATCHED_AS_NULL);
-        foreach ($tags as $tag) {
-            if ($tag[2] !== null) {
-                $this->html = max(0, $this->html + ($tag[1] === '' ? 1 : -1));
-            } elseif ($this->html === 0) {
-                $this->depth = 0;
-
-                return false;
+        if ($offset > $this->checked) {
+            preg_match_all(self::TAGS, substr($text, $this->checked, $offset - $this->checked), $tags, PREG_SET_ORDER | PREG_OFFSET_CAPTURE);
+            foreach ($tags as $tag) {
+                $name = strtolower($tag['name'][0]);
+                if ($tag['slash'][0] === '' || $name === 'p' || $name === 'br') {
+                    $this->start($name, self::endsAt($name), str_ends_with($tag[0][0], '/>'), $this->checked + $tag[0][1] + strlen($tag[0][0]));
+                } else {
+                    $this->close($name);
+                }
             }
+            $this->checked = $offset;
+            $this->isActive = $this->open !== [];
         }
 
-        return $this->html === 0;
+        return self::isForeign(end($this->open));
+    }
+
+    /** Whether a CDATA section can stand at a place: also directly in an element that leads back to html, for that is none of html's. */
+    public function holdsSections(string $text, int $offset): bool
+    {
+        return $this->holds($text, $offset) || ($this->open !== []
+            && preg_match('~<(?!(?:'.self::VOID.')[\t\n\f\r />])[a-z]~i', substr($text, $this->back, $offset - $this->back)) !== 1);
+    }
+
+    private function start(string $name, bool $breaksOut, bool $isEmpty, int $behind): void
+    {
+        $in = end($this->open);
+        if ($breaksOut) {
+            while (self::isForeign(end($this->open))) {
+                array_pop($this->open);
+            }
+        } elseif (! $isEmpty && isset(self::BACK[$name])) {
+            // "math" in a drawing is an element of the drawing, and the other way round.
+            if (! self::isForeign($in) || $in === $name) {
+                $this->open[] = $name;
+            }
+        } elseif (! $isEmpty && $in !== false && in_array($name, self::BACK[$in] ?? [], true)) {
+            $this->open[] = $name;
+            $this->back = $behind;
+        }
+    }
+
+    private function close(string $name): void
+    {
+        $at = array_search($name, array_reverse($this->open, true), true);
+        if ($at !== false) {
+            $this->open = array_slice($this->open, 0, $at);
+        }
+    }
+
+    private static function isForeign(string|false $name): bool
+    {
+        return $name !== false && isset(self::BACK[$name]);
     }
 }

@@ -33,6 +33,14 @@ final readonly class HtmlPatterns
 
     private const END = '(?=[\t\n\f\r\x20/>])';
 
+    /** What is no tag: text, comments in all their endings (13.2.5.43–52), and what is read as a comment (13.2.5.41). */
+    public const NO_TAG = '[^<]++|<!--(?:-?+>|(?:[^-]++|-(?!-!?>))*+--!?>)|<(?:\?|!(?!--|\[CDATA\[)|/(?=[^a-z]))[^>]*+>|<(?=[^a-z/!?])';
+
+    /** All attributes of a tag, up to its end (13.2.5.32–40): a name may begin with "=", a value may be missing or unquoted. */
+    public const ATTRIBUTES = '(?:'.self::SPACE.'++|/(?!>)|'.self::ATTRIBUTE.')*+';
+
+    private const ATTRIBUTE = '[^\t\n\f\r\x20/>][^\t\n\f\r\x20/>=]*+(?:'.self::SPACE.'*+='.self::SPACE.'*+(?:'.self::VALUE.'|(?=>))|(?!'.self::SPACE.'*+=))';
+
     /** An attribute value in one of its three spellings (13.2.5.36–38). */
     private const VALUE = '(?:"[^"]*+"|\'[^\']*+\'|[^\t\n\f\r\x20>"\'][^\t\n\f\r\x20>]*+)';
 
@@ -69,8 +77,9 @@ final readonly class HtmlPatterns
         $this->rows = $rows;
         $ws = self::SPACE;
         $end = self::END;
-        $value = "(?:$ws*+=$ws*+(?:".self::VALUE."|(?=>))|(?!$ws*+=))";
-        $attribute = "[^\\t\\n\\f\\r\\x20/>][^\\t\\n\\f\\r\\x20/>=]*+$value";
+        $attribute = self::ATTRIBUTE;
+        $attributes = self::ATTRIBUTES;
+        $noTag = self::NO_TAG;
         // Style that calls no function refers to nothing; an ampersand could spell the parenthesis.
         $plainStyle = "style$ws*+=$ws*+(?:\"[^\"(&]*+\"|'[^'(&]*+')";
         $between = "$ws++|/(?!>)";
@@ -88,18 +97,15 @@ final readonly class HtmlPatterns
             ...array_diff(array_keys(HtmlRoles::TABLE), ['*']),
         ]);
         $this->walk = "~\\G(?:
-              [^<]++
-            | </?+(?:p|div|li|[uo]l|strong|em|b|i|br|span|h[1-6]|figcaption|figure|a|t(?:able|body|head|[dhr])|body|html|head|section|article|main|small)>
+              </?+(?:p|div|li|[uo]l|strong|em|b|i|br|span|h[1-6]|figcaption|figure|a|t(?:able|body|head|[dhr])|body|html|head|section|article|main|small)>
             | <title>[^<]*+</title>
-            | </(?!(?:$noted)$end)[a-z][^\\t\\n\\f\\r\\x20/>]*+(?:$between|$attribute)*+/?+>
+            | </(?!(?:$noted)$end)[a-z][^\\t\\n\\f\\r\\x20/>]*+$attributes/?+>
             | <(?!(?:$named)$end)[a-z][^\\t\\n\\f\\r\\x20/>]*+{$dull($lazyOrStyle)}/?+>
-            | <!--(?:-?+>|(?:[^-]++|-(?!-!?>))*+--!?>)
-            | <(?:\\?|!(?!--|\\[CDATA\\[)|/(?=[^a-z]))[^>]*+>
-            | <(?=[^a-z/!?])
+            | $noTag
             )*+
             (?| (<(?:img|a)$end$others($address)$ws*+=$ws*+([\"']?+))($undecoded)(\\3(?=[\\t\\n\\f\\r\\x20/>])$others(?:$loading$others)?+/?+>)
               | (<(?:img|a)$end$others($one)$ws*+=$ws*+([\"']))([^\"'&\\r\\x00]*+)(\\3$others($one)$ws*+=$ws*+([\"']))([^\"'&\\r\\x00]*+)(\\7$others/?+>)
-              | (</?+[a-z][^\\t\\n\\f\\r\\x20/>]*+(?:$between|$attribute)*+/?+>|<!\\[CDATA\\[)
+              | (</?+[a-z][^\\t\\n\\f\\r\\x20/>]*+$attributes/?+>|<!\\[CDATA\\[)
             )?+~xiS";
         $telling = self::any(array_values(array_unique([...array_keys(self::DECIDING), ...$lazy, ...array_merge(...array_map(array_keys(...), array_values(HtmlRoles::TABLE)))])));
         $this->attribute = "~\\G{$dull($telling)}($telling)(?=[\\t\\n\\f\\r\\x20/>=]|$)(?:$ws*+=$ws*+(".self::VALUE.')?+)?+~iS';

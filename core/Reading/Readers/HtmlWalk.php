@@ -45,7 +45,7 @@ final class HtmlWalk
 
     private readonly Markup $markup;
 
-    private readonly ForeignContent $foreign;
+    private ?ForeignContent $foreign = null;
 
     /** The part of the text that PCRE looks at, and the offset at which it begins. */
     private string $window;
@@ -73,7 +73,6 @@ final class HtmlWalk
         $this->direct = $slice->base !== null && ! $slice->counted && ! $found->isConditional();
         $this->window = strlen($this->text) <= self::WINDOW ? $this->text : substr($this->text, 0, self::WINDOW);
         $this->markup = new Markup($found->document, $this->text);
-        $this->foreign = new ForeignContent;
     }
 
     public function run(): void
@@ -111,7 +110,7 @@ final class HtmlWalk
                 $length = strlen($m[4]);
                 $start = $this->from + $this->at - strlen($m[5]) - $length;
                 if ($this->direct) {
-                    $this->found->references[] = new Reference($base + $start, $length, $m[4], Names::Address, $role, $fetch, $this->layers[$m[3]], $this->markup, $start - strlen($m[1]), null, [], $path);
+                    $this->found->references[] = new Reference($base + $start, $length, $m[4], $role, $fetch, $this->layers[$m[3]], $this->markup, $start - strlen($m[1]), $path);
                 } else {
                     $this->found->token($this->slice, $start, $m[4], $role, $fetch, $this->layers[$m[3]], $this->markup, $start - strlen($m[1]));
                 }
@@ -178,27 +177,32 @@ final class HtmlWalk
         $offset = $behind - strlen($tag);
         if ($tag[1] === '!') {
             // Elsewhere than in foreign content a CDATA section is a comment up to the next ">" (13.2.5.42).
-            $mark = $this->foreign->holds($this->text, $offset) ? ']]>' : '>';
+            $mark = $this->foreign?->holdsSections($this->text, $offset) === true ? ']]>' : '>';
             $end = strpos($this->text, $mark, $offset);
             $end = $end === false ? strlen($this->text) : $end + strlen($mark);
-            $this->foreign->pass($end);
+            $this->foreign?->pass($end);
             $this->goTo($end);
 
             return;
         }
         if ($tag[1] === '/') {
             $name = strtolower(substr($tag, 2, strcspn($tag, self::SPACE.'/>', 2)));
-            isset(HtmlPatterns::FOREIGN[$name]) ? $this->foreign->leave() : ($this->inert = max(0, $this->inert - 1));
+            $this->inert = max(0, $this->inert - (isset(HtmlPatterns::INERT[$name]) ? 1 : 0));
 
             return;
         }
         $length = strcspn($tag, self::SPACE.'/>');
         $name = strtolower(substr($tag, 1, $length - 1));
-        if (isset(HtmlPatterns::INERT[$name])) {
+        $foreign = $this->foreign !== null && $this->foreign->holds($this->text, $offset) && ! ForeignContent::endsAt($name);
+        if (isset(HtmlPatterns::FOREIGN[$name])) {
+            $this->foreign ??= new ForeignContent;
+            $this->foreign->enter($offset);
+        } elseif ($foreign) {
+            // An element of html in a drawing is one of the drawing, of no meaning.
+            $name = isset(HtmlRoles::DRAWING[$name]) ? $name : "svg:$name";
+        } elseif (isset(HtmlPatterns::INERT[$name])) {
             $this->inert++;
-        } elseif (isset(HtmlPatterns::FOREIGN[$name])) {
-            str_ends_with($tag, '/>') || $this->foreign->enter($behind);
-        } elseif ($name === 'image' && ! $this->foreign->holds($this->text, $offset)) {
+        } elseif ($name === 'image') {
             // 13.2.6.4.7: a start tag named "image" is taken for "img".
             $name = 'img';
         }
@@ -207,7 +211,7 @@ final class HtmlWalk
         if ($name === 'base' && isset($values['href'])) {
             $this->found->base($values['href']);
         }
-        if (isset(HtmlPatterns::RAW_TEXT[$name]) && ! $this->foreign->holds($this->text, $offset)) {
+        if (! $foreign && isset(HtmlPatterns::RAW_TEXT[$name])) {
             $this->rawText($name, $values, $behind, $offset);
         }
     }
@@ -282,15 +286,12 @@ final class HtmlWalk
             if ($candidates !== null) {
                 $layers = $this->listed[$quote];
                 foreach ($candidates[1] as $i => $value) {
-                    // White space may come before a candidate; behind it, it belongs to the whole.
-                    $whole = $candidates[0][$i];
-                    $from = $start + strspn($whole, self::SPACE);
                     if ($this->direct) {
-                        $this->found->references[] = new Reference($this->slice->base + $from, strlen($value), $value, Names::Address, $role, $fetch, $layers, $this->markup, $anchor, null, [], $this->slice->path, $candidates[2][$i]);
+                        $this->found->references[] = new Reference($this->slice->base + $start, strlen($value), $value, $role, $fetch, $layers, $this->markup, $anchor, $this->slice->path, $candidates[2][$i]);
                     } else {
-                        $this->found->token($this->slice, $from, $value, $role, $fetch, $layers, $this->markup, $anchor, $candidates[2][$i]);
+                        $this->found->token($this->slice, $start, $value, $role, $fetch, $layers, $this->markup, $anchor, $candidates[2][$i]);
                     }
-                    $start += strlen($whole);
+                    $start += strlen($candidates[0][$i]);
                 }
 
                 return;
@@ -335,6 +336,8 @@ final class HtmlWalk
                 $this->found->leaveCondition();
             }
         }
+        // Its end tag is none of the drawing's around it.
+        $this->foreign?->pass($end + strlen("</$element"));
         $this->goTo($end);
     }
 }

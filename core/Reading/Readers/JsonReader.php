@@ -49,10 +49,12 @@ final readonly class JsonReader implements Reader
         $position = 0;
         $key = null;
         $at = 0;
-        while (preg_match(self::TOKENS, $text, $m, 0, $at) === 1) {
+        while (($m = self::token($text, $at)) !== []) {
             $at += strlen($m[0]);
             if (! isset($m[2])) {
                 $raw = $m[1];
+                // The field may be one long string, and its copies add up.
+                $m = [];
                 if ($stack !== [] && ! $list && $key === null) {
                     $key = str_contains($raw, '\\') ? self::decode($raw)[0] : $raw;
                     // Only a colon may follow a key.
@@ -66,6 +68,7 @@ final readonly class JsonReader implements Reader
                 if (StructuredValues::couldMatter($raw, $rules)) {
                     $start = $at - 1 - strlen($raw);
                     [$decoded, $breaks] = str_contains($raw, '\\') ? self::decode($raw, $start) : [$raw, null];
+                    $raw = '';
                     $this->values->read($slice->inner($decoded, $start, $breaks, $layer, self::join($path, $list, $position, $key)), $found, $rules, $others);
                 }
                 $key = null;
@@ -111,6 +114,29 @@ final readonly class JsonReader implements Reader
         if (! $found->gaveUp($slice, min($at, strlen($text))) && trim($text) !== '') {
             $found->problem($slice->outer(min($at, strlen($text))), 'The json is damaged or cut off here; what follows was not read.');
         }
+    }
+
+    /**
+     * @return array<int, string> see TOKENS; empty where none begins
+     */
+    private static function token(string $text, int $at): array
+    {
+        if (preg_match(self::TOKENS, $text, $m, 0, $at) === 1) {
+            return $m;
+        }
+        $start = $at + strspn($text, " \t\r\n", $at);
+        if (preg_last_error() === PREG_NO_ERROR || ($text[$start] ?? '') !== '"') {
+            return [];
+        }
+        // A string with more escapes than PCRE takes in one match.
+        for ($end = $start + 1; $end < strlen($text); $end += 2) {
+            $end += strcspn($text, '"\\', $end);
+            if (($text[$end] ?? '') === '"') {
+                return [substr($text, $at, $end + 1 - $at), substr($text, $start + 1, $end - $start - 1)];
+            }
+        }
+
+        return [];
     }
 
     private static function join(string $path, bool $list, int $position, ?string $key, bool $root = false): string

@@ -24,7 +24,8 @@ final class LegacyDecoder
 
     public static function isNeeded(string $text): bool
     {
-        return ! mb_check_encoding($text, 'UTF-8');
+        // PCRE checks twice as fast as mb_check_encoding().
+        return preg_match('//u', $text) !== 1;
     }
 
     /** The layer in which text that is not UTF-8 is to be written; null where it is. */

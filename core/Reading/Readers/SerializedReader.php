@@ -58,7 +58,7 @@ final readonly class SerializedReader implements Reader
             }
             $last = count($open) - 1;
             $isKey = $last >= 0 && $open[$last][2];
-            if (preg_match('~(?:([sS]):(\d{1,10}):"|i:([+-]?\d+);|([bdrR]):[^;]{1,40};|N;|a:(\d{1,10}):\{|O:(\d{1,10}):"[^"]{0,255}":(\d{1,10}):\{|E:\d{1,10}:"[^"]*";)~A', $text, $m, PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL, $at) !== 1) {
+            if (preg_match('~(?:([sS]):(\d{1,10}):"|i:([+-]?\d+);|([bdrR]):[^;]{1,40};|N;|a:(\d{1,10}):\{|O:(\d{1,10}):"[^"]{0,255}":(\d{1,10}):\{|E:\d{1,10}:"[^"]*";|C:\d{1,10}:"[^"]{0,255}":(\d{1,10}):\{)~A', $text, $m, PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL, $at) !== 1) {
                 $found->problem($slice->outer($at), 'The serialized data is damaged here; what follows was not read.');
 
                 return;
@@ -80,6 +80,15 @@ final readonly class SerializedReader implements Reader
                     $this->values->read($slice->inner($value, $at, null, $layer, $here), $found, $rules, $others);
                 }
                 $at += $bytes + 2;
+            } elseif (isset($m[8][0])) {
+                $at += (int) $m[8][0];
+                if (($text[$at] ?? '') !== '}') {
+                    $found->problem($slice->outer($tokenStart), "The serialized data states a length of {$m[8][0]} bytes that does not fit its object; what follows was not read.");
+
+                    return;
+                }
+                $at++;
+                $found->problem($slice->outer($tokenStart), 'An object wrote itself in its own way here (its text begins with "C:"); what it holds was not read.');
             } elseif (isset($m[3][0])) {
                 $value = $m[3][0];
                 if (! $isKey) {

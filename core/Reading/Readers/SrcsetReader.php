@@ -19,7 +19,7 @@ final readonly class SrcsetReader implements Reader
     private const SPACE = "\t\n\f\r ";
 
     /** A candidate with a whole number for a descriptor, as nearly all are. */
-    private const PLAIN = '~\G[\t\n\f\r\x20]*+([^\t\n\f\r\x20,][^\t\n\f\r\x20]*+)(?<!,)[\t\n\f\r\x20]++([1-9][0-9]*+[wx])[\t\n\f\r\x20]*+(?:,|\z)~S';
+    private const PLAIN = '~\G([^\t\n\f\r\x20,][^\t\n\f\r\x20]*+)(?<!,)[\t\n\f\r\x20]++([1-9][0-9]*+[wx])[\t\n\f\r\x20]*+(?:,[\t\n\f\r\x20]*+|\z)~S';
 
     public SrcsetCandidate $layer;
 
@@ -31,7 +31,8 @@ final readonly class SrcsetReader implements Reader
     /**
      * The candidates of a list in which every one is plain.
      *
-     * @return array{list<string>, list<string>, list<string>}|null each whole, its address, its descriptor; null where there is more to it
+     * @return array{list<string>, list<string>, list<string>}|null each whole with what separates it from the next, its address, its descriptor; null
+     *                                                            where there is more to it
      */
     public function plain(string $text): ?array
     {

@@ -16,6 +16,7 @@ export interface Site {
   name: string;
   address: string;
   former: string[];
+  aliases: string[];
   reach_at: Record<string, string>;
   read_at: string | null;
 }

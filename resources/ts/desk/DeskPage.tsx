@@ -31,7 +31,14 @@ function DeskBody({ desk }: { desk: Desk }) {
   const families = desk.broken.families;
   const by = (cause: string) => families.find((f) => f.cause === cause)?.live ?? 0;
   const nowhere =
-    by('missing-file') + by('missing-rendition') + by('letter-case') + by('unicode-form') + by('moved');
+    by('missing-file') +
+    by('missing-rendition') +
+    by('letter-case') +
+    by('unicode-form') +
+    by('encoding') +
+    by('same-bytes') +
+    by('changed-extension') +
+    by('moved');
   const sentences: {
     key: string;
     icon: ReactNode;
