@@ -21,6 +21,7 @@ final readonly class FieldMap
      * @param  array<string, string|null>  $media the media table's columns: table, key, path, title, alt, caption, credit, folder, tags, renditions, focus_x, focus_y, width, height
      * @param  list<string>  $mediaFolders below the root, each ending in `/`
      * @param  list<TokenPattern>  $tokens
+     * @param  array<string, Notation>  $lazyAttributes of the site's own scripts, beside the usual ones
      * @param  array<string, KindMap>  $kinds
      */
     private function __construct(
@@ -29,6 +30,7 @@ final readonly class FieldMap
         public RenditionNames $renditionNames,
         public ?MediaPages $mediaPages,
         public array $tokens,
+        public array $lazyAttributes,
         public array $kinds,
     ) {
     }
@@ -85,6 +87,7 @@ final readonly class FieldMap
             self::renditionNames($files['renditions'] ?? RenditionNames::USUAL),
             self::mediaPages($media['page'] ?? null),
             $tokens,
+            self::lazyAttributes($map['lazy'] ?? []),
             $kinds,
         );
     }
@@ -96,6 +99,24 @@ final readonly class FieldMap
         } catch (InvalidArgumentException $e) {
             throw FieldMapError::at('files.renditions', $e->getMessage());
         }
+    }
+
+    /** @return array<string, Notation> */
+    private static function lazyAttributes(mixed $section): array
+    {
+        $attributes = [];
+        foreach (is_array($section) ? $section : throw FieldMapError::at('lazy', 'a list of attributes belongs here, each with its notation.') as $name => $word) {
+            $notation = self::notation($word, "lazy.$name");
+            if (! is_string($name) || preg_match('~^[a-z][a-z0-9-]*$~D', $name) !== 1) {
+                throw FieldMapError::at("lazy.$name", 'the name of an attribute belongs here, in lower case.');
+            }
+            if (! in_array($notation, [Notation::Url, Notation::Srcset, Notation::Css, Notation::Html, Notation::Json], true)) {
+                throw FieldMapError::at("lazy.$name", 'an attribute holds url, srcset, css, html or json.');
+            }
+            $attributes[$name] = $notation;
+        }
+
+        return $attributes;
     }
 
     private static function mediaPages(mixed $pattern): ?MediaPages
@@ -110,7 +131,7 @@ final readonly class FieldMap
     /** The reading rules that all fields of this site share. */
     public function rules(): Rules
     {
-        return new Rules(tokens: $this->tokens, mediaFolders: array_map(static fn (string $f): string => "/$f", $this->mediaFolders));
+        return new Rules(tokens: $this->tokens, lazyAttributes: [...Rules::LAZY, ...$this->lazyAttributes], mediaFolders: array_map(static fn (string $f): string => "/$f", $this->mediaFolders));
     }
 
     public function kind(string $kind): KindMap

@@ -14,7 +14,7 @@ final readonly class Rules
      * @param  string|null  $role the role that a whole-field reference plays: `featured`, `banner picture`
      * @param  string|null  $target the kind of record that a record-key field names
      * @param  list<string>  $mediaFolders root-relative folders such as `/media/`, which mark a bare string as an address
-     * @param  array<string, string>  $recordAddresses address prefix → kind, for addresses that name a record by its key
+     * @param  Fetch|null  $fetch what a browser does with a whole-field address, where the field's place says so
      */
     public function __construct(
         public array $tokens = [],
@@ -23,7 +23,7 @@ final readonly class Rules
         public ?string $role = null,
         public ?string $target = null,
         public array $mediaFolders = [],
-        public array $recordAddresses = [],
+        public ?Fetch $fetch = null,
     ) {
     }
 
@@ -32,22 +32,31 @@ final readonly class Rules
         'data-src' => Notation::Url,
         'data-original' => Notation::Url,
         'data-srcset' => Notation::Srcset,
+        'data-lazy' => Notation::Url,
+        'data-lazy-src' => Notation::Url,
+        'data-lazy-srcset' => Notation::Srcset,
         'data-background' => Notation::Url,
+        'data-background-image' => Notation::Url,
         'data-bg' => Notation::Url,
+        'data-bg-set' => Notation::Srcset,
         'data-poster' => Notation::Url,
+        'data-image' => Notation::Url,
+        'data-thumb' => Notation::Url,
+        'data-large' => Notation::Url,
         'data-full' => Notation::Url,
+        'data-zoom' => Notation::Url,
     ];
 
     /** The same rules with the role and target of one field. */
-    public function forField(?string $role, ?string $target): self
+    public function forField(?string $role, ?string $target, ?Fetch $fetch = null): self
     {
-        return new self($this->tokens, $this->paths, $this->lazyAttributes, $role, $target, $this->mediaFolders, $this->recordAddresses);
+        return new self($this->tokens, $this->paths, $this->lazyAttributes, $role, $target, $this->mediaFolders, $fetch ?? $this->fetch);
     }
 
     /** @param  list<PathRule>  $paths */
     public function withPaths(array $paths): self
     {
-        return new self($this->tokens, $paths, $this->lazyAttributes, $this->role, $this->target, $this->mediaFolders, $this->recordAddresses);
+        return new self($this->tokens, $paths, $this->lazyAttributes, $this->role, $this->target, $this->mediaFolders, $this->fetch);
     }
 
     public function pathRule(string $path): ?PathRule

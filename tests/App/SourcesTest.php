@@ -312,3 +312,17 @@ it('tells on the desk what the generator planted', function (): void {
     expect($desk['broken']['families'])->toHaveCount(count($planted) - 1)->and($desk['numbers']['items'])->toBe(361)->and($desk['numbers']['references'])->toBe(array_sum($planted))
         ->and($desk['expired_banners'])->toBe(6)->and($desk['large']['items'])->toBe(5)->and($desk['copies']['groups'])->toBeGreaterThan(4);
 });
+
+it('reads what a field map says of addresses and late pictures', function (): void {
+    $map = FieldMap::parse(str_replace(['files: { folders: [/media/] }', 'sizes, width'], ['files: { folders: [/media/], renditions: ["{name}-{width}x{height}.{ext}", "{name}@{scale}x.{ext}"] }'."\nlazy: { data-photo: url, data-sets: srcset }", 'sizes, page: "picture/{id}", width'], SMALL_MAP));
+    expect($map->renditionNames->originalsOf('media/a@2x.jpg'))->toBe(['media/a.jpg'])->and($map->mediaPages?->withId('/picture/4', '5'))->toBe('/picture/5')
+        ->and(array_column((new Ylema\Reading\FieldReader)->read('<b data-photo=/media/a.jpg data-sets="/media/b.jpg 1x" data-src=/media/c.jpg>', Ylema\Reading\Notation::Html, $map->rules())->references, 'value'))
+        ->toBe(['/media/a.jpg', '/media/b.jpg', '/media/c.jpg']);
+});
+
+it('says where a field map is wrong about them', function (string $from, string $to, string $says): void {
+    expect(fn () => FieldMap::parse(str_replace($from, $to, SMALL_MAP)))->toThrow(App\Sites\FieldMapError::class, $says);
+})->with([
+    ['files: { folders: [/media/] }', 'files: { folders: [/media/], renditions: "{name}.jpg" }', 'files.renditions'], ['alt: alt,', 'alt: alt, page: "picture/",', 'media.page'],
+    ['records:', "lazy: { data-x: markdown }\nrecords:", 'lazy.data-x'], ['records:', "lazy: { Data: url }\nrecords:", 'lazy.Data'], ['records:', "lazy: yes\nrecords:", 'lazy'],
+]);

@@ -83,3 +83,46 @@ it('writes back in each notation\'s own way', function (Notation $notation, stri
     [Notation::JavaScript, "a('/media/a.jpg')", "/media/o'clock.jpg", "a('/media/o\\'clock.jpg')"],
     [Notation::JavaScript, 'a("\/media\/a.jpg")', '/media/b.jpg', 'a("\/media\/b.jpg")'],
 ]);
+
+it('reads front matter in all the ways in which YAML writes a scalar', function (): void {
+    $text = <<<'MD'
+        ---
+        title: A boat # /media/no.jpg
+        plain: /media/1.jpg   # the cover
+        double: "/media/t\u00fc\x202.jpg"
+        single: '/media/o''3.jpg'
+        flow: [/media/4.jpg, "/media/5.jpg", '/media/6.jpg']
+        map: { src: /media/7.jpg, alt: x, more: [/media/8.jpg] }
+        long: [
+          /media/9.jpg,
+          "/media/10.jpg" ]
+        list:
+          - /media/11.jpg
+          - src: /media/12.jpg
+            html: "<img src='/media/13.jpg'>"
+          - - /media/14.jpg
+        body: |
+          <img src="/media/15.jpg">
+
+          <a href=/media/16.jpg>
+        "quoted key": /media/17.jpg
+        anchored: &a /media/18.jpg
+        tagged: !!str /media/19.jpg
+        # comment: /media/no.jpg
+        ---
+        ![x](/media/20.jpg)
+        MD;
+    $rules = new Rules(mediaFolders: ['/media/']);
+    $references = (new FieldReader)->read($text, Notation::Markdown, $rules)->references;
+    $numbers = array_map(static fn (Reference $r): int => (int) preg_replace('~\D~', '', $r->value), $references);
+    expect($numbers)->toBe(range(1, 20))->and($references[1]->value)->toBe('/media/tü 2.jpg')->and($references[2]->value)->toBe("/media/o'3.jpg")
+        ->and($references[6]->path)->toBe('src')->and($references[16]->path)->toBe('quoted key');
+    // Each can be changed where it stands.
+    $changes = array_map(static fn (Reference $r): array => [$r, '/media/new-'.preg_replace('~\D~', '', $r->value).'.jpg'], $references);
+    $after = (new Rewriter)->edits($text, Notation::Markdown, $rules, $changes)->applyTo($text);
+    expect(substr_count($after, '/media/new-'))->toBe(20)->and($after)->toContain("single: '/media/new-3.jpg'\nflow: [/media/new-4.jpg, \"/media/new-5.jpg\"");
+});
+
+it('reads the style sheets of xml documents', function (): void {
+    expect(rolesAndValues('<?xml version="1.0"?><?xml-stylesheet type="text/css" href="/media/a&amp;b.css"?><rss/>', Notation::Xml))->toBe(['xml-stylesheet[href]=/media/a&b.css']);
+});

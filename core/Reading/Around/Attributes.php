@@ -15,19 +15,22 @@ use Ylema\Reading\Readers\LegacyDecoder;
  */
 final class Attributes
 {
-    private const ONE = '~\G[\t\n\f\r\x20/]*+([^\t\n\f\r\x20/>][^\t\n\f\r\x20/>=]*+)(?:[\t\n\f\r\x20]*+=[\t\n\f\r\x20]*+(?|"([^"]*+)"|\'([^\']*+)\'|([^\t\n\f\r\x20>"\'][^\t\n\f\r\x20>]*+))?+)?+~';
+    private const ONE = '~[\t\n\f\r\x20/]*+([^\t\n\f\r\x20/>][^\t\n\f\r\x20/>=]*+)(?:[\t\n\f\r\x20]*+=[\t\n\f\r\x20]*+(?|"([^"]*+)"|\'([^\']*+)\'|([^\t\n\f\r\x20>"\'][^\t\n\f\r\x20>]*+))?+)?+~AS';
 
     /**
-     * @param  string  $section the tag from behind its `<`, or more of the text
-     * @param  int  $at where the attributes begin in it
+     * @param  int  $at where the attributes begin in the text, behind the element's name
      * @return array<string, string>
      */
-    public static function of(string $section, int $at): array
+    public static function of(string $text, int $at): array
     {
-        preg_match_all(self::ONE, $section, $matches, PREG_SET_ORDER, $at);
+        preg_match_all(self::ONE, $text, $matches, 0, $at);
+        // Most tags have nothing to decode, which one look at all of it tells.
+        $all = implode('', $matches[2]);
+        $isPlain = strpbrk($all, "&\r\0") === false && ! LegacyDecoder::isNeeded($all);
         $attributes = [];
-        foreach ($matches as $m) {
-            $attributes[strtolower($m[1])] ??= CharacterReferences::decode(LegacyDecoder::text($m[2] ?? ''), 0)[0];
+        foreach ($matches[1] as $i => $name) {
+            $value = $matches[2][$i];
+            $attributes[strtolower($name)] ??= $isPlain ? $value : CharacterReferences::decode(LegacyDecoder::text($value), 0)[0];
         }
 
         return $attributes;

@@ -19,13 +19,16 @@ final class Markup implements Surroundings
     /** Headings and captions longer than this are cut; they are for the eye. */
     private const LONGEST = 600;
 
-    private const LONGEST_TAG = 8192;
-
     /** What a comment or a script holds is no landmark. */
     private const LANDMARKS = '~<!--(?:[^-]++|-(?!->))*+-->(*SKIP)(*FAIL)|<(?:script|style)\b[^>]*+>(?:[^<]++|<(?!/s))*+(*SKIP)(*FAIL)|<(?:(?<heading>h[1-6])|(?<figure>/?figure)|(?<link>/?a))(?=[\t\n\f\r\x20/>])~iS';
 
-    /** @var array{list<int>, list<int>, list<int>}|null offsets of headings, of figures and of links; an end tag's is negative */
+    /** @var array{Landmarks, Landmarks, Landmarks}|null headings, figures and links */
     private ?array $landmarks = null;
+
+    /** The anchor that was asked for last: the candidates of a list share one. */
+    private int $anchor = -1;
+
+    private Context $context;
 
     /** @var array{int, string|null} offset and words of the heading that was asked for last */
     private array $heading = [-1, null];
@@ -44,24 +47,33 @@ final class Markup implements Surroundings
 
     public function context(int $start, int $anchor, ?string $path, ?string $descriptor): Context
     {
-        $this->landmarks ??= $this->survey();
-        [$headings, $figures, $links] = $this->landmarks;
         [$line, $column] = $this->document->place($start);
+        if ($this->anchor !== $anchor) {
+            $this->context = $this->around($anchor);
+            $this->anchor = $anchor;
+        }
+
+        return $this->context->at($line, $column, $path, $descriptor);
+    }
+
+    private function around(int $anchor): Context
+    {
+        [$headings, $figures, $links] = $this->landmarks ??= $this->survey();
+        $heading = $headings->lastBefore($anchor);
+        $figure = $figures->lastBefore($anchor);
+        $link = $links->lastBefore($anchor);
         [$element, $attributes] = $this->element($anchor);
-        $heading = self::lastBefore($headings, $anchor);
-        $figure = self::lastBefore($figures, $anchor);
-        $link = self::lastBefore($links, $anchor);
 
         return new Context(
-            $line, $column, $element, $attributes,
-            $link >= 0 ? $this->element($link)[1]['href'] ?? null : null,
-            $figure >= 0 ? $this->caption($figure) : null,
-            $heading >= 0 ? $this->words($heading) : null,
-            $path, null, $descriptor,
+            element: $element,
+            attributes: $attributes,
+            link: $link >= 0 ? $this->element($link)[1]['href'] ?? null : null,
+            caption: $figure >= 0 ? $this->caption($figure) : null,
+            heading: $heading >= 0 ? $this->words($heading) : null,
         );
     }
 
-    /** @return array{list<int>, list<int>, list<int>} */
+    /** @return array{Landmarks, Landmarks, Landmarks} */
     private function survey(): array
     {
         $headings = $figures = $links = [];
@@ -79,28 +91,7 @@ final class Markup implements Surroundings
             }
         }
 
-        return [$headings, $figures, $links];
-    }
-
-    /**
-     * @param  list<int>  $landmarks
-     * @return int the last one before an offset; negative where it is an end tag, or there is none
-     */
-    private static function lastBefore(array $landmarks, int $offset): int
-    {
-        $low = 0;
-        $high = count($landmarks);
-        while ($low < $high) {
-            $middle = ($low + $high) >> 1;
-            $at = $landmarks[$middle];
-            if (($at < 0 ? -$at - 1 : $at) < $offset) {
-                $low = $middle + 1;
-            } else {
-                $high = $middle;
-            }
-        }
-
-        return $low === 0 ? -1 : $landmarks[$low - 1];
+        return [new Landmarks($headings), new Landmarks($figures), new Landmarks($links)];
     }
 
     /**
@@ -110,10 +101,9 @@ final class Markup implements Surroundings
      */
     private function element(int $tag): array
     {
-        $section = substr($this->text, $tag + 1, self::LONGEST_TAG);
-        $length = strcspn($section, "\t\n\f\r />");
+        $length = strcspn($this->text, "\t\n\f\r />", $tag + 1);
 
-        return [strtolower(substr($section, 0, $length)), Attributes::of($section, $length)];
+        return [strtolower(substr($this->text, $tag + 1, $length)), Attributes::of($this->text, $tag + 1 + $length)];
     }
 
     private function words(int $heading): ?string

@@ -49,15 +49,15 @@ final class CssReader implements Reader
         (?: ('.self::NAME.'++)(\(?) | (@import) )?+~ixS';
 
     /** What may stand between `url(` and its `)`, from behind the parenthesis: group 1 or 2 a string, 3 a bare address (4.3.6). */
-    private const ADDRESS = '~\G'.self::WS.'*+(?:'.self::STRING.'|((?:[^"\'()\\\\\x00-\x20\x7F]++|'.self::ESCAPE.')*+)'.self::WS.'*+(?:\)|\z))~iS';
+    private const ADDRESS = '~'.self::WS.'*+(?:'.self::STRING.'|((?:[^"\'()\\\\\x00-\x20\x7F]++|'.self::ESCAPE.')*+)'.self::WS.'*+(?:\)|\z))~iAS';
 
-    private const REMNANTS = '~\G(?!'.self::WS.'*+["\'])(?:[^)\\\\]++|\\\\(?s:.))*+\)?+~S';
+    private const REMNANTS = '~(?!'.self::WS.'*+["\'])(?:[^)\\\\]++|\\\\(?s:.))*+\)?+~AS';
 
     /** What stands behind `@import`: a string, or the start of a function. */
-    private const IMPORT = '~\G(?:'.self::WS.'++|'.self::COMMENT.')*+(?:'.self::STRING.'|(url|src)\()~iS';
+    private const IMPORT = '~(?:'.self::WS.'++|'.self::COMMENT.')*+(?:'.self::STRING.'|(url|src)\()~iAS';
 
     /** One token inside of image-set(): 1 or 2 a string, 3 a function's name, 4 a parenthesis. */
-    private const SET = '~\G(?:[^"\'()\\\\/a-z_\x80-\xFF-]++|'.self::COMMENT.'|/|'.self::NAME.'++(?!\()|\\\\)*+(?:'.self::STRING.'|('.self::NAME.'*+)(\()|(\)))~iS';
+    private const SET = '~(?:[^"\'()\\\\/a-z_\x80-\xFF-]++|'.self::COMMENT.'|/|'.self::NAME.'++(?!\()|\\\\)*+(?:'.self::STRING.'|('.self::NAME.'*+)(\()|(\)))~iAS';
 
     /** Where nothing here stands, nothing can refer: escapes could spell any of it. */
     private const TELLING = '~url\(|src\(|image-set\(|@import|\\\\~i';
@@ -152,9 +152,10 @@ final class CssReader implements Reader
             if (isset($m[5])) {
                 $depth--;
             } elseif (isset($m[4])) {
-                $behind = $this->call(strtolower(self::unescape($m[3][0])), $slice, $at, 'css image-set', $found);
-                // An address was read with its parenthesis; anything else opens a level.
-                $depth += $behind > $at && $slice->text[$behind - 1] === ')' ? 0 : 1;
+                $name = strtolower(self::unescape($m[3][0]));
+                // An address is read with its parenthesis; anything else opens a level, be it another set.
+                $behind = $name === 'url' || $name === 'src' ? $this->call($name, $slice, $at, 'css image-set', $found) : $at;
+                $depth += $behind === $at ? 1 : 0;
                 $at = $behind;
             } elseif ($depth === 1) {
                 $this->add($slice, $m, 'css image-set', Fetch::OnCondition, $start, $found);

@@ -330,7 +330,7 @@ final class HtmlWalk
             $this->others->into(
                 $this->slice->inner(substr($this->text, $at, $end - $at), $at, null, new RawText($element)),
                 $notation, $this->found,
-                $notation === Notation::Json ? $this->rules->forField('json-ld', null) : $this->rules,
+                $notation === Notation::Json ? $this->rules->forField('json-ld', null, Fetch::WhenFollowed) : $this->rules,
             );
             if ($this->inert > 0) {
                 $this->found->leaveCondition();

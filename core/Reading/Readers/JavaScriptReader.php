@@ -23,12 +23,12 @@ final readonly class JavaScriptReader implements Reader
 {
     /**
      * Groups 1 and 2 the inside of a string, 3 a mark that matters where templates are. Comments and regular expressions
-     * are skipped; `<!--` begins a comment of one line (B.1.1), and a regular expression, which may hold quotes, can stand only
+     * are skipped, up to the line's or the text's end where they have none; `<!--` begins a comment of one line (B.1.1), and a regular expression, which may hold quotes, can stand only
      * where a value can begin.
      */
     private const TOKENS = '~(?://|<!--)[^\n]*+|/\*(?:[^*]++|\*(?!/))*+(?:\*/|\z)'
-        .'|(?<=[=(,:;!&|?{}\[\n]|return|typeof)\s*+/(?![*/])(?:[^/\\\\\[\n]++|\\\\.|\[(?:[^\]\\\\\n]++|\\\\.)*+\])++/'
-        .'|"([^"\\\\\n]*+(?:\\\\(?s:.)[^"\\\\\n]*+)*+)"|\'([^\'\\\\\n]*+(?:\\\\(?s:.)[^\'\\\\\n]*+)*+)\'|([`{}])~S';
+        .'|(?<=[=(,:;!&|?{}\[\n]|return|typeof)\s*+/(?![*/])(?:[^/\\\\\[\n]++|\\\\.|\[(?:[^\]\\\\\n]++|\\\\.)*+(?:\]|(?=\n)|\z))++(?:/|(?=\n)|\z)'
+        .'|"([^"\\\\\n]*+(?:\\\\(?s:.)[^"\\\\\n]*+)*+)(?:"|(?=\n)|\\\\?\z)|\'([^\'\\\\\n]*+(?:\\\\(?s:.)[^\'\\\\\n]*+)*+)(?:\'|(?=\n)|\\\\?\z)|([`{}])~S';
 
     /** A template's characters up to its end or to the next substitution. */
     private const TEMPLATE = '~\G((?:[^`\\\\$]++|\\\\(?s:.)|\$(?!\{))*+)(`|\$\{|\z)~S';
@@ -51,7 +51,8 @@ final readonly class JavaScriptReader implements Reader
             }
             if (! isset($m[3])) {
                 [[$raw, $start], $quote] = isset($m[2]) ? [$m[2], "'"] : [$m[1], '"'];
-                $this->literal($slice, $raw, $start, $quote, $slashes, $found, $rules, $others);
+                // A string that its line ends is an error, and none.
+                $m[0][0][-1] === $quote && $this->literal($slice, $raw, $start, $quote, $slashes, $found, $rules, $others);
 
                 continue;
             }

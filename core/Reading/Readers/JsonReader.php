@@ -19,9 +19,9 @@ use Ylema\Reading\Slice;
 final readonly class JsonReader implements Reader
 {
     /** Group 1 the inside of a string, 2 a number, 3 a mark, 4 a word. */
-    private const TOKENS = '~\G[\x20\t\r\n]*+(?:"([^"\\\\\x00-\x1F]*+(?:\\\\.[^"\\\\\x00-\x1F]*+)*+)"|(-?\d[\d.eE+-]*+)|([\[\]{},])|(true|false|null))~S';
+    private const TOKENS = '~[\x20\t\r\n]*+(?:"([^"\\\\\x00-\x1F]*+(?:\\\\.[^"\\\\\x00-\x1F]*+)*+)"|(-?\d[\d.eE+-]*+)|([\[\]{},])|(true|false|null))~AS';
 
-    private const COLON = '~\G[\x20\t\r\n]*+:~';
+    private const COLON = '~[\x20\t\r\n]*+:~A';
 
     private const ESCAPES = ['b' => "\x08", 'f' => "\f", 'n' => "\n", 'r' => "\r", 't' => "\t"];
 
@@ -165,7 +165,7 @@ final readonly class JsonReader implements Reader
         for ($at = strpos($raw, '\\'); $at !== false; $at = strpos($raw, '\\', $at)) {
             $letter = $raw[$at + 1];
             $length = 2;
-            if (($letter === 'u' || $letter === 'U') && preg_match('~\G\\\\u(?:(d[89ab][0-9a-f]{2})\\\\u(d[c-f][0-9a-f]{2})|([0-9a-f]{4}))~i', $raw, $m, 0, $at) === 1) {
+            if (($letter === 'u' || $letter === 'U') && preg_match('~\\\\u(?:(d[89ab][0-9a-f]{2})\\\\u(d[c-f][0-9a-f]{2})|([0-9a-f]{4}))~iA', $raw, $m, 0, $at) === 1) {
                 $length = strlen($m[0]);
                 $character = isset($m[3]) ? CodePoint::character((int) hexdec($m[3])) : CodePoint::ofSurrogates((int) hexdec($m[1]), (int) hexdec($m[2]));
             } else {

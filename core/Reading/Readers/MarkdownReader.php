@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace Ylema\Reading\Readers;
 
+use Generator;
 use Ylema\Reading\Collector;
 use Ylema\Reading\Fetch;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Layers\MarkdownDestination;
-use Ylema\Reading\Layers\YamlScalar;
 use Ylema\Reading\Names;
 use Ylema\Reading\Notation;
 use Ylema\Reading\Reader;
@@ -41,11 +41,17 @@ final readonly class MarkdownReader implements Reader
     /** Blocks of markup that no inline rule touches (4.6, kinds 1, 2 and 6). */
     private const BLOCKS = '~^ {0,3}(?:<(script|pre|style|textarea)(?=[\s>]).*?(?:</\1>[^\n]*|\z)|<!--.*?(?:-->[^\n]*|\z)|</?(?:address|article|aside|base|basefont|blockquote|body|caption|center|col|colgroup|dd|details|dialog|dir|div|dl|dt|fieldset|figcaption|figure|footer|form|frame|frameset|h[1-6]|head|header|hr|html|iframe|legend|li|link|main|menu|menuitem|nav|noframes|ol|optgroup|option|p|param|search|section|summary|table|tbody|td|tfoot|th|thead|title|tr|track|ul)(?=[\s>]|/>|$)(?:(?!\n[ \t]*\n).)*+)~msiS';
 
-    private StructuredValues $values;
+    private FrontMatter $frontMatter;
+
+    private MarkdownDestination $angled;
+
+    private MarkdownDestination $bare;
 
     public function __construct()
     {
-        $this->values = new StructuredValues;
+        $this->angled = new MarkdownDestination(true);
+        $this->bare = new MarkdownDestination(false);
+        $this->frontMatter = new FrontMatter(new StructuredValues);
     }
 
     public function read(Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
@@ -53,21 +59,20 @@ final readonly class MarkdownReader implements Reader
         $text = $slice->text;
         $body = 0;
         if (preg_match('~^(?:\xEF\xBB\xBF)?---[ \t]*\r?\n(.*?\n)(?:---|\.\.\.)[ \t]*(?:\r?\n|$)~s', $text, $front, PREG_OFFSET_CAPTURE) === 1) {
-            $this->frontMatter($slice, $front[1][0], $front[1][1], $found, $rules, $others);
+            $this->frontMatter->read($slice, $front[1][0], $front[1][1], $found, $rules, $others);
             $body = strlen($front[0][0]);
         }
         [$plain, $markup, $automatic] = $this->layers(str_repeat(' ', $body).substr($text, $body));
         // Inline: from "](" to ")"; whether "![" or "[" opened it is found by walking back over balanced brackets.
-        preg_match_all('~\]\([ \t\n]*+'.self::DESTINATION.'(?:[ \t\n]++'.self::TITLE.')?+[ \t\n]*+\)~S', $plain, $inline, PREG_SET_ORDER | PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL);
+        $inline = self::each('~\]\([ \t\n]*+'.self::DESTINATION.'(?:[ \t\n]++'.self::TITLE.')?+[ \t\n]*+\)~S', $plain);
         foreach ($this->innermost($plain, $inline) as [$m, $image]) {
             $this->destination($slice, $m[1], $m[2], $image ? 'image' : 'link', $image ? Fetch::Always : Fetch::WhenFollowed, $found);
         }
-        preg_match_all('~^'.self::CONTAINERS.'\[(?!\^)(?=[^\]]*\S)(?:[^\[\]\\\\]++|\\\\.)++\]:[ \t]*+\n?[ \t]*+'.self::DESTINATION.'(?=(?:[ \t]*\n?[ \t]*(?<=\s)'.self::TITLE.')?[ \t]*$)~mS', $plain, $definitions, PREG_SET_ORDER | PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL);
-        foreach ($definitions as $m) {
+        foreach (self::each('~^'.self::CONTAINERS.'\[(?!\^)(?=[^\]]*\S)(?:[^\[\]\\\\]++|\\\\.)++\]:[ \t]*+\n?[ \t]*+'.self::DESTINATION.'(?=(?:[ \t]*\n?[ \t]*(?<=\s)'.self::TITLE.')?[ \t]*$)~mS', $plain) as $m) {
             $this->destination($slice, $m[1], $m[2], 'reference definition', Fetch::OnCondition, $found);
         }
         foreach ($automatic as [$value, $offset]) {
-            $found->add($slice, $offset, strlen($value), $value, Names::Address, 'autolink', Fetch::WhenFollowed, new MarkdownDestination(true));
+            $found->add($slice, $offset, strlen($value), $value, Names::Address, 'autolink', Fetch::WhenFollowed, $this->angled);
         }
         $others->into($slice->blanked($markup), Notation::Html, $found, new Rules(paths: $rules->paths, lazyAttributes: $rules->lazyAttributes, role: $rules->role, mediaFolders: $rules->mediaFolders));
     }
@@ -85,21 +90,22 @@ final readonly class MarkdownReader implements Reader
         }
         // Backslash escapes (2.4) and entities (2.5), in the order in which CommonMark reads them.
         $value = preg_replace_callback('~\\\\([!-/:-@\[-`{-\~])|&(?:#[xX][0-9a-fA-F]{1,6}|#[0-9]{1,7}|[a-zA-Z][a-zA-Z0-9]*+);~', static fn (array $m): string => ($m[1] ?? '') !== '' ? $m[1] : html_entity_decode($m[0], ENT_QUOTES | ENT_HTML5), $raw) ?? $raw;
-        $found->add($slice, $offset, strlen($raw), $value, Names::Address, $role, $fetch, new MarkdownDestination($angled));
+        $found->add($slice, $offset, strlen($raw), $value, Names::Address, $role, $fetch, $angled ? $this->angled : $this->bare);
     }
 
     /**
      * Those that are links and images after all: a link holds no other link, and what an image's text holds is only
      * words (6.3, 6.4).
      *
-     * @param  list<array<array-key, array{string|null, int}>>  $matches in the order of their ends
-     * @return list<array{array<array-key, array{string|null, int}>, bool}> each with whether it is an image
+     * @param  iterable<array<array-key, array{string|null, int}>>  $matches in the order of their ends
+     * @return Generator<array{array<array-key, array{string|null, int}>, bool}> each with whether it is an image
      */
-    private function innermost(string $plain, array $matches): array
+    private function innermost(string $plain, iterable $matches): Generator
     {
         $kept = [];
+        $brackets = new Brackets($plain);
         foreach ($matches as $m) {
-            $open = $this->opening($plain, $m[0][1]);
+            $open = $brackets->opening($m[0][1]);
             if ($open === null) {
                 continue;
             }
@@ -114,28 +120,26 @@ final readonly class MarkdownReader implements Reader
             if ($image || ! $holdsLink) {
                 $kept[] = [$m, $image, $open];
             }
+            if ($brackets->areClosed()) {
+                yield from $kept;
+                $kept = [];
+            }
         }
-
-        return array_map(static fn (array $one): array => [$one[0], $one[1]], $kept);
+        yield from $kept;
     }
 
-    /** @return int|null the bracket that opens what ends here; null where there is none */
-    private function opening(string $text, int $close): ?int
+    /**
+     * All matches one by one, so that a long text does not fill the memory with them.
+     *
+     * @return Generator<array<array-key, array{string|null, int}>>
+     */
+    private static function each(string $pattern, string $text): Generator
     {
-        $depth = 0;
-        for ($at = $close, $stop = max(0, $close - 2000); $at >= $stop; $at--) {
-            $character = $text[$at];
-            if (($character === '[' || $character === ']') && $at > 0 && $text[$at - 1] === '\\') {
-                continue;
-            }
-            if ($character === ']') {
-                $depth++;
-            } elseif ($character === '[' && --$depth === 0) {
-                return $at;
-            }
+        $at = 0;
+        while (preg_match($pattern, $text, $m, PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL, $at) === 1) {
+            $at = $m[0][1] + max(1, strlen((string) $m[0][0]));
+            yield $m;
         }
-
-        return null;
     }
 
     /**
@@ -151,9 +155,8 @@ final readonly class MarkdownReader implements Reader
         preg_match_all(self::BLOCKS, $text, $blocks, PREG_OFFSET_CAPTURE);
         $tags = array_map(static fn (array $block): array => [$block[1], $block[0]], $blocks[0]);
         $plain = self::replaced($text, array_map(static fn (array $tag): array => [$tag[0], self::blank([$tag[1]])], $tags));
-        preg_match_all(self::TIGHT, $plain, $tight, PREG_SET_ORDER | PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL);
         $automatic = $parts = [];
-        foreach ($tight as $m) {
+        foreach (self::each(self::TIGHT, $plain) as $m) {
             if ($m[1][0] !== null || ($m[2][0] === null && $m[4][0] === null && $m[5][0] === null)) {
                 continue;
             }
@@ -192,23 +195,5 @@ final readonly class MarkdownReader implements Reader
     private static function blank(array $match): string
     {
         return preg_replace('~[^\n]~', ' ', $match[0]) ?? '';
-    }
-
-    private function frontMatter(Slice $slice, string $yaml, int $start, Collector $found, Rules $rules, FieldReader $others): void
-    {
-        preg_match_all('~^[ \t]*(?:- +)?(?:([\w.-]+)[ \t]*:[ \t]+)?(?:"((?:[^"\\\\\n]++|\\\\.)*+)"|\'((?:[^\'\n]++|\'\')*+)\'|([^\s"\'#&*!|>\[{][^\n#]*?))[ \t]*(?:#[^\n]*)?\r?$~mS', $yaml, $lines, PREG_SET_ORDER | PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL);
-        foreach ($lines as $m) {
-            foreach ([2 => '"', 3 => "'", 4 => ''] as $group => $quote) {
-                [$raw, $offset] = $m[$group] ?? [null, -1];
-                if ($raw === null || $raw === '') {
-                    continue;
-                }
-                // Escaped quotes would part the offsets; an address holds none.
-                if ($quote !== '' && strpbrk($raw, '\\'.$quote) !== false) {
-                    continue;
-                }
-                $this->values->read($slice->inner($raw, $start + $offset, null, new YamlScalar($quote), $m[1][0] ?? null), $found, $rules, $others);
-            }
-        }
     }
 }

@@ -40,7 +40,7 @@ final readonly class WholeFieldReader implements Reader
         foreach ($matches[0] as [$value, $offset]) {
             $found->add(
                 $slice, $offset, strlen($value), $value, $names, $rules->role ?? $this->notation->value,
-                $names === Names::Address ? Fetch::OnCondition : Fetch::BySite, $layer, $rules->target,
+                $names === Names::Address ? $rules->fetch ?? Fetch::OnCondition : Fetch::BySite, $layer, $rules->target,
             );
         }
     }

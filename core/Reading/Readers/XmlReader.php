@@ -24,7 +24,10 @@ use Ylema\Reading\Slice;
  */
 final readonly class XmlReader implements Reader
 {
-    private const TOKENS = '~\G(?:([^<]++)|<!--(?:[^-]++|-(?!->))*+(?:-->|\z)|<!\[CDATA\[((?:[^\]]++|\](?!\]>))*+)(?:\]\]>|\z)|<\?(?:[^?]++|\?(?!>))*+(?:\?>|\z)|<![^>]*+(?:>|\z)|<(/?+)([^\s/>\x00]++)((?:\s++|/(?!>)|[^\s/>=]++(?:\s*+=\s*+(?:"[^"<]*+"|\'[^\'<]*+\'))?+)*+)(/?+)>)~S';
+    private const TOKENS = '~\G(?:([^<]++)|<!--(?:[^-]++|-(?!->))*+(?:-->|\z)|<!\[CDATA\[((?:[^\]]++|\](?!\]>))*+)(?:\]\]>|\z)|<\?(?!xml-stylesheet\s)(?:[^?]++|\?(?!>))*+(?:\?>|\z)|<![^>]*+(?:>|\z)|<(/?+)(\?xml-stylesheet(?=\s)|[^\s/>\x00?]++)((?:\s++|/(?!>)|\?(?!>)|[^\s/>=?]++(?:\s*+=\s*+(?:"[^"<]*+"|\'[^\'<]*+\'))?+)*+)([/?]?+)>)~S';
+
+    /** The longest reference that is decoded: ten hundred thousand in decimal with its marks. */
+    private const LONGEST = 10;
 
     private const ATTRIBUTES = ['url' => true, 'href' => true, 'xlink:href' => true, 'src' => true, 'poster' => true, 'data' => true];
 
@@ -45,9 +48,9 @@ final readonly class XmlReader implements Reader
         while (preg_match(self::TOKENS, $text, $m, PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL, $at) === 1) {
             $at = $m[0][1] + strlen((string) $m[0][0]);
             if (isset($m[4][0])) {
-                $element = $m[3][0] === '/' || $m[6][0] === '/' ? '' : $m[4][0];
+                $element = $m[3][0] === '/' || $m[6][0] !== '' ? '' : $m[4][0];
                 if ($m[3][0] !== '/' && $m[5][0] !== null && $m[5][0] !== '') {
-                    $this->attributes($slice, $m[4][0], $m[5][0], $m[5][1], $found, $rules, $others);
+                    $this->attributes($slice, ltrim($m[4][0], '?'), $m[5][0], $m[5][1], $found, $rules, $others);
                 }
             } elseif (isset($m[2][0])) {
                 $this->text($slice, $element, $m[2][0], $m[2][1], XmlText::CDATA, $found, $rules, $others);
@@ -72,7 +75,7 @@ final readonly class XmlReader implements Reader
             if ($name === 'style') {
                 $others->into($inner, Notation::Css, $found, $rules);
             } elseif (isset(self::ATTRIBUTES[$name])) {
-                $this->address($inner, "{$element}[$name]", in_array($element, ['image', 'use', 'feImage'], true) ? Fetch::Always : Fetch::WhenFollowed, $found);
+                $this->address($inner, "{$element}[$name]", in_array($element, ['image', 'use', 'feImage', 'xml-stylesheet'], true) ? Fetch::Always : Fetch::WhenFollowed, $found);
             }
         }
     }
@@ -110,7 +113,7 @@ final readonly class XmlReader implements Reader
     {
         $decoding = new Decoding($raw, $start);
         for ($at = strpos($raw, '&'); $at !== false; $at = strpos($raw, '&', $at + 1)) {
-            if (preg_match('~\G&(?:#x([0-9a-fA-F]{1,6})|#([0-9]{1,7})|(amp|lt|gt|quot|apos));~', $raw, $m, 0, $at) === 1) {
+            if (preg_match('~&(?:#x([0-9a-fA-F]{1,6})|#([0-9]{1,7})|(amp|lt|gt|quot|apos));~A', substr($raw, $at, self::LONGEST), $m) === 1) {
                 $decoding->replace($at, strlen($m[0]), match (true) {
                     isset($m[3]) => ['amp' => '&', 'lt' => '<', 'gt' => '>', 'quot' => '"', 'apos' => "'"][$m[3]],
                     isset($m[2]) => CodePoint::character((int) $m[2]),
