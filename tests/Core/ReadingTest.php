@@ -69,6 +69,7 @@ describe('html', function (): void {
         'a script in a script\'s comment' => ['<script><!-- <script></script> <img src=/no.jpg> --></script><img src=/a.jpg>', ['img[src]=/a.jpg']],
         'a script with an empty comment' => ['<script><!--><script></script><img src=/a.jpg>', ['img[src]=/a.jpg']],
         'templates of libraries are markup' => ['<script type="text/x-template"><img src=/a.jpg></script>', ['img[src]=/a.jpg']],
+        'an attribute that means nothing there' => ['<a src="/no.jpg"><img href=/no.jpg><img src=/a.jpg href=/no.jpg>', ['img[src]=/a.jpg']],
         'two telling attributes, doubled' => ['<img srcset="/a.jpg 1x" srcset="/no.jpg 2x">', ['img[srcset]=/a.jpg']],
         'style spelt with character references' => ['<p style="background:url&#40;/a.jpg)">', ['css url=/a.jpg']],
         'presentational backgrounds' => ['<body background=/a.gif><table background="/b.gif"><td background=/c.gif>', ['body[background]=/a.gif', 'table[background]=/b.gif', 'td[background]=/c.gif']],
@@ -239,4 +240,14 @@ it('reads what stands behind and inside of templates in scripts', function (stri
 it('reports an object that wrote itself in its own way, and reads on', function (): void {
     $reading = readField('a:2:{i:0;C:3:"Foo":23:{x:i:0;s:9:"/media/no";}}i:1;s:12:"/media/a.jpg";}', Notation::PhpSerialized);
     expect(array_column($reading->references, 'value'))->toBe(['/media/a.jpg'])->and($reading->problems[0]->message)->toContain('its own way');
+});
+
+it('keeps references inside of serialized data pointing where they pointed', function (): void {
+    $rules = new Rules(mediaFolders: ['/media/']);
+    $shared = (object) ['picture' => '/media/a.jpg'];
+    $text = serialize(['first' => $shared, 'again' => $shared, 'n' => 1.5, 'list' => ['/media/b.jpg', INF]]);
+    $references = readField($text, Notation::PhpSerialized, $rules)->references;
+    expect($text)->toContain('r:2;')->and(array_column($references, 'value'))->toBe(['/media/a.jpg', '/media/b.jpg']);
+    $after = unserialize((new Rewriter)->edits($text, Notation::PhpSerialized, $rules, [[$references[0], '/media/much-longer-than-before.jpg']])->applyTo($text));
+    expect($after['first'])->toBe($after['again'])->and($after['first']->picture)->toBe('/media/much-longer-than-before.jpg')->and($after['list'])->toBe(['/media/b.jpg', INF]);
 });

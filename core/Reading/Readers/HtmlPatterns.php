@@ -116,7 +116,9 @@ final readonly class HtmlPatterns
     {
         // Longer first, so that no name is taken for the beginning of another.
         usort($names, static fn (string $a, string $b): int => strlen($b) <=> strlen($a));
+        // Most names that are compared with these begin with none of their letters, which one look tells.
+        $letters = array_unique(array_map(static fn (string $name): string => $name[0], $names));
 
-        return implode('|', array_map(static fn (string $name): string => preg_quote($name, '~'), $names));
+        return '(?=['.implode('', $letters).'])(?:'.implode('|', array_map(static fn (string $name): string => preg_quote($name, '~'), $names)).')';
     }
 }

@@ -43,6 +43,11 @@ final class HtmlWalk
     /** Nothing is between this markup and the outermost text that an offset or a length would have to be mended for. */
     private readonly bool $direct;
 
+    private readonly int $base;
+
+    /** @var array<string, Reference> see model() */
+    private array $models = [];
+
     private readonly Markup $markup;
 
     private ?ForeignContent $foreign = null;
@@ -70,6 +75,7 @@ final class HtmlWalk
     ) {
         $this->text = $slice->text;
         [$this->layers, $this->listed] = $reader->layers($slice->layers);
+        $this->base = $slice->base ?? 0;
         $this->direct = $slice->base !== null && ! $slice->counted && ! $found->isConditional();
         $this->window = strlen($this->text) <= self::WINDOW ? $this->text : substr($this->text, 0, self::WINDOW);
         $this->markup = new Markup($found->document, $this->text);
@@ -78,10 +84,6 @@ final class HtmlWalk
     public function run(): void
     {
         $pattern = $this->patterns->walk;
-        $base = $this->slice->base;
-        $path = $this->slice->path;
-        // An image and a link are told apart by their first letter.
-        $rows = ['i' => $this->patterns->rows['img'], 'a' => $this->patterns->rows['a']];
         while (true) {
             if (preg_match($pattern, $this->window, $m, 0, $this->at) !== 1) {
                 // Only a tag of hundreds of thousands of attributes is too much; go on behind it.
@@ -102,26 +104,36 @@ final class HtmlWalk
                 $this->twoAttributes($m);
             } else {
                 // The shortest way for what most references are.
-                $letter = $m[1][1];
-                [, $fetch, $role] = $rows[$letter][$m[2]] ?? $this->row($letter, $m[2]);
-                if ($fetch === Fetch::Always && ($this->inert > 0 || (isset($m[6]) && HtmlRoles::isLazy($m[6])))) {
-                    $fetch = Fetch::OnCondition;
-                }
                 $length = strlen($m[4]);
                 $start = $this->from + $this->at - strlen($m[5]) - $length;
+                $waits = $this->inert > 0 || (isset($m[6]) && HtmlRoles::isLazy($m[6]));
+                $model = $this->models[$m[1][1].$m[2].$m[3].($waits ? '?' : '')] ?? $this->model($m[1][1], $m[2], $m[3], $waits);
+                if ($model === null) {
+                    continue;
+                }
                 if ($this->direct) {
-                    $this->found->references[] = new Reference($base + $start, $length, $m[4], $role, $fetch, $this->layers[$m[3]], $this->markup, $start - strlen($m[1]), $path);
+                    $this->found->references[] = $model->at($this->base + $start, $length, $m[4], $start - strlen($m[1]));
                 } else {
-                    $this->found->token($this->slice, $start, $m[4], $role, $fetch, $this->layers[$m[3]], $this->markup, $start - strlen($m[1]));
+                    $this->found->token($this->slice, $start, $m[4], $model->role, $model->fetch, $model->layers, $this->markup, $start - strlen($m[1]));
                 }
             }
         }
     }
 
-    /** @return array{Notation, Fetch, string} */
-    private function row(string $letter, string $attribute): array
+    /**
+     * A reference without a place, for all images or links with the same attribute, quote and fetching.
+     *
+     * @return Reference|null null where the attribute means nothing on this element, such as `src` on a link
+     */
+    private function model(string $letter, string $attribute, string $quote, bool $waits): ?Reference
     {
-        return $this->patterns->rows[$letter === 'i' || $letter === 'I' ? 'img' : 'a'][strtolower($attribute)];
+        [$notation, $fetch, $role] = $this->patterns->rows[$letter === 'i' || $letter === 'I' ? 'img' : 'a'][strtolower($attribute)] ?? [null, Fetch::Always, ''];
+        if ($notation === null) {
+            return null;
+        }
+
+        return $this->models[$letter.$attribute.$quote.($waits ? '?' : '')]
+            = new Reference(0, 0, '', $role, $waits && $fetch === Fetch::Always ? Fetch::OnCondition : $fetch, $this->layers[$quote], $this->markup, 0, $this->slice->path);
     }
 
     /** Moves the window on to where all before was read; false at the end of the text. */
@@ -285,9 +297,10 @@ final class HtmlWalk
             $candidates = $notation === Notation::Srcset ? $this->reader->candidates->plain($raw) : null;
             if ($candidates !== null) {
                 $layers = $this->listed[$quote];
+                $model = $this->direct ? $this->models[$role.$quote.$fetch->value] ??= new Reference(0, 0, '', $role, $fetch, $layers, $this->markup, 0, $this->slice->path) : null;
                 foreach ($candidates[1] as $i => $value) {
-                    if ($this->direct) {
-                        $this->found->references[] = new Reference($this->slice->base + $start, strlen($value), $value, $role, $fetch, $layers, $this->markup, $anchor, $this->slice->path, $candidates[2][$i]);
+                    if ($model !== null) {
+                        $this->found->references[] = $model->at($this->base + $start, strlen($value), $value, $anchor, $candidates[2][$i]);
                     } else {
                         $this->found->token($this->slice, $start, $value, $role, $fetch, $layers, $this->markup, $anchor, $candidates[2][$i]);
                     }

@@ -104,7 +104,7 @@ final class Documents
             9 => Piece::of('<script type="application/ld+json">', $this->json(['image' => Piece::reference('/media/'.$this->word().'.jpg')]), '</script>'),
             10 => Piece::of('<div data-background=', $address, '>é</div>'),
             11 => Piece::of('<video poster=', $address, '><source src=', $attribute("'", Piece::reference($this->name())), '></video>'),
-            12 => Piece::plain('<!-- <img src="/media/no.jpg"> --> 1 < 2 &amp; <textarea><img src="/media/no.jpg"></textarea>'),
+            12 => Piece::plain('<!-- <img src="/media/no.jpg"> --> 1 < 2 &amp; <textarea><img src="/media/no.jpg"></textarea><a src=/media/no.jpg><img href="/media/no.jpg">'),
             13 => Piece::of('<svg><![CDATA[ <img src="/media/no.jpg"> ]]><image xlink:href=', $address, '/></svg>'),
             14 => Piece::of('<img src="" data-src=', $address, ' src="/media/no.jpg" loading=lazy>'),
             default => Piece::plain("<h2>Grüße</h2>\n<script><!-- <script>'/media/no.jpg' </script> --></script><p title='<img src=/media/no.jpg>'>"),
