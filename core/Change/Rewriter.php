@@ -5,11 +5,11 @@ declare(strict_types=1);
 namespace Ylema\Change;
 
 use Ylema\Reading\CannotEncode;
+use Ylema\Reading\Encoding\LegacyDecoder;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Layers\LegacyText;
 use Ylema\Reading\Layers\SerializedString;
 use Ylema\Reading\Notation;
-use Ylema\Reading\Readers\LegacyDecoder;
 use Ylema\Reading\Reference;
 use Ylema\Reading\Rules;
 

@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace Ylema\Reading;
 
+use Ylema\Reading\Encoding\LegacyDecoder;
 use Ylema\Reading\Readers\CssReader;
-use Ylema\Reading\Readers\HtmlReader;
+use Ylema\Reading\Readers\Html\HtmlReader;
 use Ylema\Reading\Readers\JavaScriptReader;
 use Ylema\Reading\Readers\JsonReader;
-use Ylema\Reading\Readers\LegacyDecoder;
-use Ylema\Reading\Readers\MarkdownReader;
+use Ylema\Reading\Readers\Markdown\MarkdownReader;
 use Ylema\Reading\Readers\SerializedReader;
 use Ylema\Reading\Readers\SrcsetReader;
 use Ylema\Reading\Readers\TextReader;

@@ -107,6 +107,7 @@ describe('html', function (): void {
     })->with([
         ['<img src=/a.jpg>', 'always'], ['<img loading=lazy src=/a.jpg>', 'on-condition'], ['<template><img src=/a.jpg></template>', 'on-condition'],
         ['<a href=/a.pdf>', 'when-followed'], ['<script type="application/ld+json">{"image":"https://x.example/a.jpg"}</script>', 'when-followed'], ['<noscript><img src=/a.jpg></noscript>', 'on-condition'],
+        ['<template></noscript><img src=/a.jpg>', 'on-condition'], ['<template></template><img src=/a.jpg>', 'always'], ['</template><img src=/a.jpg>', 'always'], ['<iframe loading=LAZY src=/a.html>', 'on-condition'],
         ['<video preload=none src=/a.mp4>', 'on-condition'], ['<img src=/a.jpg srcset="/b.jpg 2x">', 'on-condition'], ['<div data-bg=/a.jpg>', 'on-condition'], ['<style>a{b:url(/a.jpg)}</style>', 'on-condition'], ['<style>@import "/a.css"</style>', 'always'],
         ['<meta property=og:image content=/a.jpg>', 'when-followed'], ['<link rel=icon href=/a.png>', 'always'], ['<link rel=alternate href=/a.xml>', 'when-followed'], ['<script>x = "/media/a.jpg"</script>', 'on-condition'], ['<img srcset="/a.jpg 2x">', 'on-condition'], ['<link rel=stylesheet media=print href=/p.css>', 'on-condition'],
     ]);

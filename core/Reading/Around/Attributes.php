@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Ylema\Reading\Around;
 
-use Ylema\Reading\Readers\CharacterReferences;
-use Ylema\Reading\Readers\LegacyDecoder;
+use Ylema\Reading\Encoding\LegacyDecoder;
+use Ylema\Reading\Readers\Html\CharacterReferences;
 
 /**
  * The attributes of one start tag as a browser sees them (HTML Standard, 13.2.5.32–40): names in lower case,

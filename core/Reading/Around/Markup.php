@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Reading\Around;
 
 use Ylema\Reading\Context;
-use Ylema\Reading\Readers\LegacyDecoder;
+use Ylema\Reading\Encoding\LegacyDecoder;
 
 /**
  * One stretch of markup, shared by all references in it. The anchor of each is the offset of its start tag.

@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Ylema\Reading\Layers;
 
 use Ylema\Reading\CannotEncode;
+use Ylema\Reading\Encoding\Windows1252;
 use Ylema\Reading\Layer;
 use Ylema\Reading\Notation;
-use Ylema\Reading\Readers\Windows1252;
 
 /** Text in a single-byte encoding, or UTF-8 with such bytes strewn in. */
 final readonly class LegacyText implements Layer

@@ -6,6 +6,7 @@ namespace Ylema\Reading\Readers;
 
 use Ylema\Reading\Around\Declaration;
 use Ylema\Reading\Collector;
+use Ylema\Reading\Encoding\CodePoint;
 use Ylema\Reading\Fetch;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Layers\CssUrl;

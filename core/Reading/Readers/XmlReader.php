@@ -7,6 +7,7 @@ namespace Ylema\Reading\Readers;
 use Ylema\Reading\Breaks;
 use Ylema\Reading\Collector;
 use Ylema\Reading\Decoding;
+use Ylema\Reading\Encoding\CodePoint;
 use Ylema\Reading\Fetch;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Layers\XmlText;

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Ylema\Reading\Readers;
+namespace Ylema\Reading\Readers\Html;
 
 /**
  * Where an element ends whose content is text to the tokeniser (HTML Standard, 13.2.5.2–4 and 13.2.5.15–31).

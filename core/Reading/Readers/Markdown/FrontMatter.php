@@ -2,13 +2,15 @@
 
 declare(strict_types=1);
 
-namespace Ylema\Reading\Readers;
+namespace Ylema\Reading\Readers\Markdown;
 
 use Ylema\Reading\Breaks;
 use Ylema\Reading\Collector;
 use Ylema\Reading\Decoding;
+use Ylema\Reading\Encoding\CodePoint;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Layers\YamlScalar;
+use Ylema\Reading\Readers\StructuredValues;
 use Ylema\Reading\Rules;
 use Ylema\Reading\Slice;
 

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Ylema\Reading\Readers;
+namespace Ylema\Reading\Readers\Html;
 
 /**
  * Whether a place in markup stands in SVG or MathML, where CDATA sections exist, no element's content is raw text and

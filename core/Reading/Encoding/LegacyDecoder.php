@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Ylema\Reading\Readers;
+namespace Ylema\Reading\Encoding;
 
 use Ylema\Reading\Decoding;
 use Ylema\Reading\Layers\LegacyText;

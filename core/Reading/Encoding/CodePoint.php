@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Ylema\Reading\Readers;
+namespace Ylema\Reading\Encoding;
 
 /** @internal */
 final class CodePoint

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Ylema\Reading\Readers;
+namespace Ylema\Reading\Readers\Html;
 
 use Ylema\Reading\Around\Markup;
 use Ylema\Reading\Collector;
@@ -62,8 +62,11 @@ final class HtmlWalk
 
     private int $size = self::WINDOW;
 
-    /** How many template and noscript elements are open. */
+    /** How many template and noscript elements are open, and how many of each. */
     private int $inert = 0;
+
+    /** @var array<string, int> */
+    private array $open = [];
 
     public function __construct(
         private readonly HtmlReader $reader,
@@ -199,7 +202,10 @@ final class HtmlWalk
         }
         if ($tag[1] === '/') {
             $name = strtolower(substr($tag, 2, strcspn($tag, self::SPACE.'/>', 2)));
-            $this->inert = max(0, $this->inert - (isset(HtmlPatterns::INERT[$name]) ? 1 : 0));
+            if (($this->open[$name] ?? 0) > 0) {
+                $this->open[$name]--;
+                $this->inert--;
+            }
 
             return;
         }
@@ -213,6 +219,7 @@ final class HtmlWalk
             // An element of html in a drawing is one of the drawing, of no meaning.
             $name = isset(HtmlRoles::DRAWING[$name]) ? $name : "svg:$name";
         } elseif (isset(HtmlPatterns::INERT[$name])) {
+            $this->open[$name] = ($this->open[$name] ?? 0) + 1;
             $this->inert++;
         } elseif ($name === 'image') {
             // 13.2.6.4.7: a start tag named "image" is taken for "img".

@@ -2,10 +2,12 @@
 
 declare(strict_types=1);
 
-namespace Ylema\Reading\Readers;
+namespace Ylema\Reading\Readers\Html;
 
 use Ylema\Reading\Breaks;
 use Ylema\Reading\Decoding;
+use Ylema\Reading\Encoding\CodePoint;
+use Ylema\Reading\Encoding\Windows1252;
 
 /**
  * Character references in an attribute value (HTML Standard, 13.2.5.72–80).

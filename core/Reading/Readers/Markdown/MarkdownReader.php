@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Ylema\Reading\Readers;
+namespace Ylema\Reading\Readers\Markdown;
 
 use Generator;
 use Ylema\Reading\Collector;
@@ -12,6 +12,7 @@ use Ylema\Reading\Layers\MarkdownDestination;
 use Ylema\Reading\Names;
 use Ylema\Reading\Notation;
 use Ylema\Reading\Reader;
+use Ylema\Reading\Readers\StructuredValues;
 use Ylema\Reading\Rules;
 use Ylema\Reading\Slice;
 

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Ylema\Reading\Readers;
+namespace Ylema\Reading\Readers\Markdown;
 
 /**
  * Which bracket opens what another one closes, in Markdown: backslash escapes and unbalanced brackets left aside. Asked

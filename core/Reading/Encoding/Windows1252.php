@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Ylema\Reading\Readers;
+namespace Ylema\Reading\Encoding;
 
 /**
  * The single-byte encoding in which browsers read text that says nothing else (Encoding Standard, 9.1; its index

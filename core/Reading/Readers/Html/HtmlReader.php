@@ -2,13 +2,14 @@
 
 declare(strict_types=1);
 
-namespace Ylema\Reading\Readers;
+namespace Ylema\Reading\Readers\Html;
 
 use Ylema\Reading\Collector;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Layer;
 use Ylema\Reading\Layers\HtmlAttribute;
 use Ylema\Reading\Reader;
+use Ylema\Reading\Readers\SrcsetReader;
 use Ylema\Reading\Rules;
 use Ylema\Reading\Slice;
 
