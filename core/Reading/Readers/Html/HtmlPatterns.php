@@ -86,7 +86,7 @@ final readonly class HtmlPatterns
         $dull = static fn (string $telling): string => "(?:$between|$plainStyle|(?!(?:$telling)(?=[\\t\\n\\f\\r\\x20/>=]))$attribute)*+";
 
         $lazyOrStyle = self::any(['style', ...$lazy]);
-        $one = self::any(['src', 'srcset', 'href', 'longdesc', 'style', ...$lazy]);
+        $one = self::any(['src', 'href', 'srcset', 'style', ...$lazy, 'longdesc']);
         $others = $dull($one.'|loading');
         $loading = "loading$ws*+=$ws*+(?|\"([^\"]*+)\"|'([^']*+)'|([^\\t\\n\\f\\r\\x20>\"'][^\\t\\n\\f\\r\\x20>]*+))";
         $address = self::any(['src', 'href', ...array_keys($lazyAttributes, Notation::Url, true)]);
@@ -96,13 +96,13 @@ final readonly class HtmlPatterns
             ...array_keys(self::RAW_TEXT), ...array_keys(self::INERT), ...array_keys(self::FOREIGN), 'a', 'base',
             ...array_diff(array_keys(HtmlRoles::TABLE), ['*']),
         ]);
-        $this->walk = "~\\G(?:
+        $this->walk = "~\\G(?:[^<]++|(?!<(?:img|a)[\\t\\n\\f\\r\\x20])(?:
               </?+(?:p|div|li|[uo]l|strong|em|b|i|br|span|h[1-6]|figcaption|figure|a|t(?:able|body|head|[dhr])|body|html|head|section|article|main|small)>
             | <title>[^<]*+</title>
             | </(?!(?:$noted)$end)[a-z][^\\t\\n\\f\\r\\x20/>]*+$attributes/?+>
             | <(?!(?:$named)$end)[a-z][^\\t\\n\\f\\r\\x20/>]*+{$dull($lazyOrStyle)}/?+>
             | $noTag
-            )*+
+            ))*+
             (?| (<(?:img|a)$end$others($address)$ws*+=$ws*+([\"']?+))($undecoded)(\\3(?=[\\t\\n\\f\\r\\x20/>])$others(?:$loading$others)?+/?+>)
               | (<(?:img|a)$end$others($one)$ws*+=$ws*+([\"']))([^\"'&\\r\\x00]*+)(\\3$others($one)$ws*+=$ws*+([\"']))([^\"'&\\r\\x00]*+)(\\7$others/?+>)
               | (</?+[a-z][^\\t\\n\\f\\r\\x20/>]*+$attributes/?+>|<!\\[CDATA\\[)
@@ -111,11 +111,13 @@ final readonly class HtmlPatterns
         $this->attribute = "~\\G{$dull($telling)}($telling)(?=[\\t\\n\\f\\r\\x20/>=]|$)(?:$ws*+=$ws*+(".self::VALUE.')?+)?+~iS';
     }
 
-    /** @param  list<string>  $names */
+    /**
+     * One of some names; what follows must see to it that the name ends there, for one may begin another.
+     *
+     * @param  list<string>  $names the commonest first
+     */
     private static function any(array $names): string
     {
-        // Longer first, so that no name is taken for the beginning of another.
-        usort($names, static fn (string $a, string $b): int => strlen($b) <=> strlen($a));
         // Most names that are compared with these begin with none of their letters, which one look tells.
         $letters = array_unique(array_map(static fn (string $name): string => $name[0], $names));
 
