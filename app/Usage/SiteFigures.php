@@ -55,7 +55,7 @@ final class SiteFigures
         return match ($cause) {
             'former-address' => 'the address is the one that the site had before its move',
             'letter-case' => 'the file differs only in upper and lower case',
-            'unicode-form' => 'the file name looks the same but is composed of other characters',
+            'unicode-form' => 'the name looks the same but is made of other characters',
             'encoding' => 'the file name is what the address says in another encoding',
             'same-bytes' => 'the file has another name now, known by its bytes',
             'changed-extension' => 'the file has another extension now',

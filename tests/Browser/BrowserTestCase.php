@@ -4,56 +4,42 @@ declare(strict_types=1);
 
 namespace Tests\Browser;
 
-use Facebook\WebDriver\Chrome\ChromeOptions;
 use Facebook\WebDriver\Exception\StaleElementReferenceException;
-use Facebook\WebDriver\Remote\DesiredCapabilities;
 use Facebook\WebDriver\Remote\RemoteWebDriver;
 use Facebook\WebDriver\Remote\RemoteWebElement;
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverDimension;
 use PDO;
 use PHPUnit\Framework\TestCase;
+use RuntimeException;
 
 /** Drives the real interface in headless Chromium, on the servers that bin/test started. */
 abstract class BrowserTestCase extends TestCase
 {
     protected static ?RemoteWebDriver $driver = null;
 
-    /** @var array<string, string> */
-    private static array $settings = [];
+    private static ?Installation $installation = null;
 
     public static function setUpBeforeClass(): void
     {
         parent::setUpBeforeClass();
-        foreach (file(getenv('YLEMA_VAR').'/.env', FILE_IGNORE_NEW_LINES) ?: [] as $line) {
-            [$name, $value] = explode('=', $line, 2) + [1 => ''];
-            self::$settings[$name] = trim($value, '"');
-        }
+        self::$installation = Installation::in((string) getenv('YLEMA_VAR'));
+    }
+
+    protected static function installation(): Installation
+    {
+        return self::$installation ?? throw new RuntimeException('Run the tests with bin/test.');
     }
 
     protected static function setting(string $name): string
     {
-        return self::$settings[$name];
-    }
-
-    protected static function port(): int
-    {
-        return (int) parse_url(self::setting('APP_URL'), PHP_URL_PORT);
+        return self::installation()->setting($name);
     }
 
     protected function driver(): RemoteWebDriver
     {
         if (self::$driver === null) {
-            $options = new ChromeOptions;
-            $options->setBinary('/usr/bin/chromium');
-            $options->addArguments([
-                '--headless=new', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking',
-                '--disable-component-update', '--disable-sync', '--disable-dev-shm-usage', '--window-size=1280,900', '--force-prefers-reduced-motion',
-                '--user-data-dir='.sys_get_temp_dir().'/ylema-chromium-'.bin2hex(random_bytes(4)),
-            ]);
-            $capabilities = DesiredCapabilities::chrome();
-            $capabilities->setCapability(ChromeOptions::CAPABILITY, $options);
-            self::$driver = RemoteWebDriver::create('http://127.0.0.1:'.(self::port() + 9), $capabilities, 30_000, 60_000);
+            self::$driver = Chromium::start(self::installation()->driver(), ['--window-size=1280,900']);
             self::$driver->manage()->window()->setSize(new WebDriverDimension(1280, 900));
         }
 
@@ -141,8 +127,7 @@ abstract class BrowserTestCase extends TestCase
 
     protected function itemId(string $path): int
     {
-        $app = new PDO('pgsql:host=127.0.0.1;port='.self::setting('DB_PORT').';dbname=ylema', self::setting('DB_USERNAME'), self::setting('DB_PASSWORD'));
-        $statement = $app->prepare('select id from media_items where path = ?');
+        $statement = self::installation()->index()->prepare('select id from media_items where path = ?');
         $statement->execute([$path]);
 
         return (int) $statement->fetchColumn();

@@ -5,8 +5,7 @@ declare(strict_types=1);
 use Tests\Browser\FetchJudge;
 
 it('names every picture that Chromium requests for a page, and only what it may request', function (): void {
-    $index = new PDO('pgsql:host=127.0.0.1;port='.self::setting('DB_PORT').';dbname=ylema', self::setting('DB_USERNAME'), self::setting('DB_PASSWORD'));
-    $judge = new FetchJudge('http://127.0.0.1:'.(self::port() + 9), 'http://127.0.0.1:'.self::setting('SITE_PORT'), $index);
+    $judge = new FetchJudge(self::installation());
     try {
         $requests = 0;
         foreach (['/', '/people', '/events', '/history', '/tides/tables', '/species/dulse', '/walks/gull-skerry', '/boats', '/journal/from-the-hide-no-9', '/journal/bird-count-week-1', '/journal/log-of-the-petrel-trip-110', '/journal/notes-on-the-ebb-52'] as $page) {

@@ -24,10 +24,16 @@ final class FetchJudge
 
     private readonly Rules $rules;
 
-    public function __construct(string $driver, private readonly string $origin, private readonly PDO $index)
+    private readonly string $origin;
+
+    private readonly PDO $index;
+
+    public function __construct(Installation $installation)
     {
+        $this->origin = $installation->site();
+        $this->index = $installation->index();
         // The site's own names lead to its stand-ins on this machine; every other name leads nowhere.
-        $this->browser = Chromium::start($driver, ['--window-size=1280,4000', '--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1'], true);
+        $this->browser = Chromium::start($installation->driver(), ['--window-size=1280,4000', '--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1'], true);
         foreach (['Network.enable' => (object) [], 'Network.setCacheDisabled' => ['cacheDisabled' => true]] as $command => $params) {
             $this->browser->executeCustomCommand('/session/:sessionId/goog/cdp/execute', 'POST', ['cmd' => $command, 'params' => $params]);
         }

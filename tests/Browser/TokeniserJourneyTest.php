@@ -28,7 +28,7 @@ const PARSE = <<<'JS'
     JS;
 
 it('finds in broken markup what Chromium makes elements of', function (): void {
-    $browser = Chromium::start('http://127.0.0.1:'.(self::port() + 9));
+    $browser = Chromium::start(self::installation()->driver());
     try {
         $browser->get('about:blank');
         $differences = [];

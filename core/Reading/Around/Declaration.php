@@ -37,22 +37,12 @@ final readonly class Declaration implements Surroundings
 
     private function words(): ?string
     {
-        $from = max(0, $this->offset - self::FAR);
-        // A comment is not part of what it stands before; its bytes stay, so that places do.
-        $before = strtr(preg_replace_callback('~/\*.*?\*/~s', static fn (array $m): string => str_repeat(' ', strlen($m[0])), substr($this->css, $from, $this->offset - $from)) ?? '', ';', '}');
-        $open = strrpos($before, '{');
-        $cut = max($open === false ? -1 : $open, (int) (strrpos($before, '}') ?: -1));
-        $declaration = trim(preg_replace('~(?:url|src)\($~i', '', substr($before, $cut + 1)) ?? '');
-        $colon = strpos($declaration, ':');
-        $property = $colon === false ? $declaration : substr($declaration, 0, $colon);
-        $selector = '';
-        // The brace that opened this block, unless the block lies so far back that it is out of sight.
-        if ($open !== false && $open > (int) strrpos(str_replace(';', ' ', substr($this->css, $from, $this->offset - $from)), '}')) {
-            $head = substr($before, 0, $open);
-            $selector = trim(substr($head, max((int) (strrpos($head, '}') ?: -1), (int) (strrpos($head, '{') ?: -1)) + 1));
-        }
-        $words = trim($selector.($selector === '' ? '' : ' · ').$property);
+        $seen = substr($this->css, max(0, $this->offset - self::FAR), min(self::FAR, $this->offset));
+        // A comment belongs to nothing that stands before or behind it.
+        $seen = preg_replace(['~/\*.*?\*/~s', '~(?:url|src)\($~i'], ' ', $seen) ?? '';
+        preg_match('~(?:(?<selector>[^{};]*)\{(?:[^{};]*;)*)?(?<property>[^{};:]*)(?::[^{};]*)?$~', $seen, $m);
+        $words = array_filter([trim($m['selector'] ?? ''), trim($m['property'] ?? '')], static fn (string $word): bool => $word !== '');
 
-        return $words === '' ? null : $words;
+        return $words === [] ? null : implode(' · ', $words);
     }
 }

@@ -6,6 +6,7 @@ namespace Ylema\Reading\Around;
 
 use Ylema\Reading\Context;
 use Ylema\Reading\Encoding\LegacyDecoder;
+use Ylema\Reading\Readers\Html\HtmlPatterns;
 
 /**
  * One stretch of markup, shared by all references in it. The anchor of each is the offset of its start tag.
@@ -20,7 +21,7 @@ final class Markup implements Surroundings
     private const LONGEST = 600;
 
     /** What a comment or a script holds is no landmark. */
-    private const LANDMARKS = '~<!--(?:[^-]++|-(?!->))*+-->(*SKIP)(*FAIL)|<(?:script|style)\b[^>]*+>(?:[^<]++|<(?!/s))*+(*SKIP)(*FAIL)|<(?:(?<heading>h[1-6])|(?<figure>/?figure)|(?<link>/?a))(?=[\t\n\f\r\x20/>])~iS';
+    private const LANDMARKS = '~'.HtmlPatterns::COMMENT.'(*SKIP)(*FAIL)|<(?:script|style)(?=[\t\n\f\r\x20/>])'.HtmlPatterns::ATTRIBUTES.'/?+>(?:[^<]++|<(?!/s))*+(*SKIP)(*FAIL)|<(?:(?<heading>h[1-6])|(?<figure>/?figure)|(?<link>/?a))(?=[\t\n\f\r\x20/>])~iS';
 
     /** @var array{Landmarks, Landmarks, Landmarks}|null headings, figures and links */
     private ?array $landmarks = null;
@@ -109,7 +110,7 @@ final class Markup implements Surroundings
     private function words(int $heading): ?string
     {
         if ($this->heading[0] !== $heading) {
-            $this->heading = [$heading, self::plain('~\G<(h[1-6])[^>]*+>(?<words>.*?)(?:</\1|$)~is', substr($this->text, $heading, self::LONGEST))];
+            $this->heading = [$heading, self::plain('~\G<(h[1-6])'.HtmlPatterns::ATTRIBUTES.'/?+>(?<words>.*?)(?:</\1|$)~is', substr($this->text, $heading, self::LONGEST))];
         }
 
         return $this->heading[1];
@@ -118,7 +119,7 @@ final class Markup implements Surroundings
     private function caption(int $figure): ?string
     {
         if ($this->caption[0] !== $figure) {
-            $this->caption = [$figure, self::plain('~\G(?:[^<]++|<(?!figcaption[\s>]|/figure[\s>]))*+<figcaption[^>]*+>(?<words>.*?)(?:</figcaption|$)~is', substr($this->text, $figure, 8 * self::LONGEST))];
+            $this->caption = [$figure, self::plain('~\G(?:[^<]++|<(?!figcaption[\s>]|/figure[\s>]))*+<figcaption'.HtmlPatterns::ATTRIBUTES.'/?+>(?<words>.*?)(?:</figcaption|$)~is', substr($this->text, $figure, 8 * self::LONGEST))];
         }
 
         return $this->caption[1];

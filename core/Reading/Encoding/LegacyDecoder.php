@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ylema\Reading\Encoding;
 
+use Ylema\Reading\Breaks;
 use Ylema\Reading\Decoding;
 use Ylema\Reading\Layers\LegacyText;
 use Ylema\Reading\Slice;
@@ -31,23 +32,26 @@ final class LegacyDecoder
     /** The layer in which text that is not UTF-8 is to be written; null where it is. */
     public static function layer(string $text): ?LegacyText
     {
-        foreach (self::isNeeded($text) ? self::decode(Slice::whole($text))->layers ?? [] : [] as $layer) {
-            return $layer instanceof LegacyText ? $layer : null;
-        }
-
-        return null;
+        return self::isNeeded($text) ? self::convert($text)[2] ?? null : null;
     }
 
     /** A few words for the eye, whatever their encoding. */
     public static function text(string $text): string
     {
-        return self::isNeeded($text) ? self::decode(Slice::whole($text))->text ?? '' : $text;
+        return self::isNeeded($text) ? self::convert($text)[0] ?? '' : $text;
     }
 
     /** @return Slice|null null where the bytes are no text in any encoding */
     public static function decode(Slice $slice): ?Slice
     {
-        $text = $slice->text;
+        $converted = self::convert($slice->text);
+
+        return $converted === null ? null : $slice->inner($converted[0], 0, $converted[1], $converted[2]);
+    }
+
+    /** @return array{string, Breaks|null, LegacyText}|null */
+    private static function convert(string $text): ?array
+    {
         $decoding = new Decoding($text, 0);
         $mixed = false;
         $at = 0;
@@ -60,8 +64,7 @@ final class LegacyDecoder
             $decoding->replace($at - 1, 1, CodePoint::character(Windows1252::point(ord((string) $m[2]))));
         }
         $mixed = $mixed || preg_match('~[\x80-\xFF]~', $text, $m, 0, $at) === 1;
-        [$decoded, $breaks] = $decoding->done();
 
-        return $slice->inner($decoded, 0, $breaks, new LegacyText($mixed));
+        return [...$decoding->done(), new LegacyText($mixed)];
     }
 }

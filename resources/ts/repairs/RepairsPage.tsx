@@ -1,7 +1,7 @@
 import { useFindings } from '@/api/hooks';
 import { Page } from '@/ui/Page';
 import { Empty, Failed, Loading } from '@/ui/States';
-import { CAUSES, many, number } from '@/ui/words';
+import { CAUSES, many, number, sentence } from '@/ui/words';
 
 export function RepairsPage() {
   const findings = useFindings();
@@ -18,21 +18,22 @@ export function RepairsPage() {
       ) : findings.data.families.length === 0 ? (
         <Empty title="Nothing to repair">Every reference leads to a file at this address.</Empty>
       ) : (
-        <ul className="grid gap-3 lg:grid-cols-2">
+        <ul className="grid gap-3 md:grid-cols-2 xl:grid-cols-3">
           {findings.data.families.map((f) => (
-            <li key={f.cause} className="sheet p-4">
+            <li key={f.cause} className="sheet flex flex-col px-4 py-3">
               <div className="flex items-baseline justify-between gap-4">
                 <h2 className="text-[1.1rem] font-semibold">{CAUSES[f.cause] ?? f.cause}</h2>
-                <span className="figures text-[1.3rem] font-bold">{number(f.references)}</span>
+                <span className="figures text-[1.3rem] font-bold" title={many(f.references, 'reference')}>
+                  {number(f.references)}
+                </span>
               </div>
-              <p className="figures mt-0.5">
-                {many(f.references, 'reference')} in {many(f.records, 'record')}: {f.sentence}.
-              </p>
-              <p className="figures text-soft">
-                {many(f.files, 'different address', 'different addresses')}, {many(f.pages, 'public page')}.
+              <p className="leading-snug">{sentence(f.sentence)}</p>
+              <p className="figures mb-2 text-[0.9rem] text-soft">
+                {many(f.records, 'record')}, {many(f.pages, 'public page')},{' '}
+                {many(f.files, 'address', 'addresses')}
               </p>
               {f.sample && (
-                <p className="path mt-2 truncate rounded bg-paper px-2 py-1" title={f.sample}>
+                <p className="path mt-auto truncate rounded bg-paper px-2 py-1" title={f.sample}>
                   {f.sample}
                 </p>
               )}

@@ -23,7 +23,7 @@ export function ReadingStatus({ readAt }: { readAt: string | null }) {
     <div className="flex shrink-0 items-center gap-2">
       <Popover.Root>
         <Popover.Trigger
-          className="rounded px-2 py-1 text-right text-[0.85rem] leading-tight hover:bg-tint"
+          className="min-w-32 rounded px-2 py-1 text-right text-[0.85rem] leading-tight hover:bg-tint"
           aria-live="polite"
         >
           {running ? (

@@ -52,6 +52,11 @@ export function when(iso: string): string {
   return moment.format(new Date(iso));
 }
 
+/** A clause as a sentence of its own. */
+export function sentence(clause: string): string {
+  return clause.charAt(0).toUpperCase() + clause.slice(1) + '.';
+}
+
 export const CAUSES: Record<string, string> = {
   'former-address': 'Former address',
   'letter-case': 'Upper and lower case',

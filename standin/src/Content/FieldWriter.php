@@ -37,6 +37,8 @@ final readonly class FieldWriter
             'case' => [self::wrongCase($path), 'letter-case', $file],
             'nfd' => [self::path((string) \Normalizer::normalize($file, \Normalizer::FORM_D)), 'unicode-form', $file],
             'raw' => ['/'.str_replace('%2F', '/', $file), 'found', $file],
+            'twice' => [self::path(ltrim($path, '/')), 'encoding', $file],
+            'extension' => [(string) preg_replace('~\.\w+$~', '.jpeg', $path), 'changed-extension', $file],
             'size' => [self::path((string) preg_replace('~\.(\w+)$~', '-320x213.$1', $item->path)), 'missing-rendition', $item->path],
             'moved' => ['/media/old/'.rawurlencode(basename($item->path)), 'moved', $item->path],
             default => [$path, 'found', $file],

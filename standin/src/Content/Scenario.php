@@ -242,7 +242,7 @@ final class Scenario
                 'people' => implode('', array_map(fn (int $k): string => $w->aligned($m->of('people', $k), $k % 2 ? 'right' : 'left', $k % 5 === 3 ? 'absolute' : 'root', 160), range(0, 17))),
                 'events' => implode('', array_map(fn (int $k): string => $w->linked($m->of('posters', $k), $k % 6 === 5 ? 'former' : 'root'), range(0, 13))),
                 'tides/tables' => implode('', array_map(fn (int $k): string => $w->lazy($m->of('charts', $k)), range(6, 17))),
-                'history' => $w->aligned($m->byPath('brand/korrin-logo-2014.png'), 'left').$w->figure($m->byPath('2016/mud flats.jpg'), 'The flats before the wall').'<img src="'.$w->gone('founders.jpg').'" alt="The founders">'.$w->aligned($m->byPath('2016/Möwe über dem Kai.jpg'), 'right', 'nfd'),
+                'history' => $w->aligned($m->byPath('brand/korrin-logo-2014.png'), 'left').$w->figure($m->byPath('2016/mud flats.jpg'), 'The flats before the wall').'<img src="'.$w->gone('founders.jpg').'" alt="The founders">'.$w->aligned($m->byPath('2016/Möwe über dem Kai.jpg'), 'right', 'nfd').$w->aligned($m->byPath('2016/mud flats.jpg'), 'left', 'twice').$w->aligned($m->of('lights', 3), 'right', 'extension'),
                 'press' => $w->linked($m->byPath('brand/korrin-logo.png'), 'insecure').$w->linked($m->byPath('brand/korrin-logo-2014.png'), 'insecure'),
                 '' => $w->chosen($m->of('huge', 0), $m->of('shore', 5)),
                 default => $n % 3 === 0 ? $w->band($m->of('shore', $n + 6), 'See you at low water.') : '',

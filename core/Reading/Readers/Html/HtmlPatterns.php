@@ -33,8 +33,11 @@ final readonly class HtmlPatterns
 
     private const END = '(?=[\t\n\f\r\x20/>])';
 
-    /** What is no tag: text, comments in all their endings (13.2.5.43–52), and what is read as a comment (13.2.5.41). */
-    public const NO_TAG = '[^<]++|<!--(?:-?+>|(?:[^-]++|-(?!-!?>))*+--!?>)|<(?:\?|!(?!--|\[CDATA\[)|/(?=[^a-z]))[^>]*+>|<(?=[^a-z/!?])';
+    /** A comment in all its endings (13.2.5.43–52). */
+    public const COMMENT = '<!--(?:-?+>|(?:[^-]++|-(?!-!?>))*+--!?>)';
+
+    /** What is no tag: text, comments, and what is read as a comment (13.2.5.41). */
+    public const NO_TAG = '[^<]++|'.self::COMMENT.'|<(?:\?|!(?!--|\[CDATA\[)|/(?=[^a-z]))[^>]*+>|<(?=[^a-z/!?])';
 
     /** All attributes of a tag, up to its end (13.2.5.32–40): a name may begin with "=", a value may be missing or unquoted. */
     public const ATTRIBUTES = '(?:'.self::SPACE.'++|/(?!>)|'.self::ATTRIBUTE.')*+';

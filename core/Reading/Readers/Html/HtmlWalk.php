@@ -21,7 +21,7 @@ use Ylema\Reading\Slice;
  * One walk through one stretch of markup.
  *
  * PCRE does the walking (see HtmlPatterns); PHP is entered only for a tag that can matter: one with a role, a style or
- * a lazy-loading attribute. What surrounds a reference is only noted, and worked out when somebody asks.
+ * a lazy-loading attribute. What surrounds a reference is looked up in Around\Markup when somebody asks.
  *
  * @internal
  */
