@@ -7,7 +7,7 @@ export default ts.config(
   js.configs.recommended,
   ...ts.configs.strictTypeChecked,
   {
-    files: ['resources/ts/**/*.{ts,tsx}'],
+    files: ['resources/ts/**/*.{ts,tsx}', 'tests/Front/**/*.ts'],
     plugins: { 'react-hooks': hooks },
     languageOptions: { globals: globals.browser, parserOptions: { projectService: true } },
     rules: {
