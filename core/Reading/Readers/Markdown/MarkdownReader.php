@@ -151,7 +151,7 @@ final readonly class MarkdownReader implements Reader
     private function layers(string $text): array
     {
         // Fenced and indented code.
-        $text = preg_replace_callback('~^ {0,3}(`{3,}|\~{3,})[^\n]*\n(?:.*?\n)??(?: {0,3}\1[`\~]*[ \t]*$|\z)~msS', self::blank(...), $text) ?? $text;
+        $text = preg_replace_callback('~^ {0,3}(`{3,}|\~{3,})[^\n]*(?:\n(?:.*?\n)?? {0,3}\1[`\~]*[ \t]*$|.*\z)~msS', self::blank(...), $text) ?? $text;
         $text = preg_replace_callback('~(?<=\n\n)(?:(?: {4}|\t)[^\n]*(?:\n|\z)|[ \t]*\n(?= {4}|\t))++~S', self::blank(...), $text) ?? $text;
         preg_match_all(self::BLOCKS, $text, $blocks, PREG_OFFSET_CAPTURE);
         $tags = array_map(static fn (array $block): array => [$block[1], $block[0]], $blocks[0]);
