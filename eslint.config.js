@@ -4,6 +4,7 @@ import globals from 'globals';
 import ts from 'typescript-eslint';
 
 export default ts.config(
+  { ignores: ['resources/ts/api/schema.d.ts'] },
   js.configs.recommended,
   ...ts.configs.strictTypeChecked,
   {

@@ -33,7 +33,7 @@ install_packages() {
 
 install_base() {
   mkdir -p "$YLEMA_VAR/log" "$YLEMA_VAR/run"
-  install_packages ca-certificates curl git unzip composer php8.2-cli php8.2-fpm php8.2-pgsql php8.2-gd php8.2-curl php8.2-zip \
+  install_packages ca-certificates curl git unzip composer php8.2-cli php8.2-fpm php8.2-pgsql php8.2-mysql php8.2-imagick php8.2-gd php8.2-curl php8.2-zip \
     php8.2-sqlite3 php8.2-mbstring php8.2-intl php8.2-xml postgresql-15 nginx-light fonts-dejavu-core util-linux "$@"
   install_node
   install_libraries
@@ -70,7 +70,15 @@ install_libraries() {
   fi
 }
 
+# The interface's types follow from the API's description.
+api_types() {
+  cd "$ROOT"
+  [ resources/ts/api/schema.d.ts -nt resources/openapi.yaml ] && return
+  npm run --silent api-types >"$YLEMA_VAR/log/api-types.log" 2>&1 || fail "the interface's types could not be made. $YLEMA_VAR/log/api-types.log says why."
+}
+
 build_front() {
+  api_types
   cd "$ROOT"
   local stamp
   stamp="$(find resources vite.config.ts package.json tsconfig.json -type f -print0 | sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1)"
@@ -128,6 +136,42 @@ start_pg() {
 
 stop_pg() { [ -n "${PG_DATA:-}" ] && as_pg "$PG_BIN/pg_ctl" -D "$PG_DATA" -m fast stop >/dev/null 2>&1 || true; }
 
+# --- MariaDB, for the tests of sources ----------------------------------------------------------
+
+# start_maria PORT PASSWORD: an instance of the tests' own, beside PostgreSQL's.
+start_maria() {
+  MARIA_DATA="$(dirname "$PG_DATA")/$(basename "$PG_DATA")-maria"
+  local user=()
+  if [ "$(id -u)" = 0 ]; then
+    user=(--user=mysql)
+    mkdir -p "$MARIA_DATA"
+    chown mysql "$MARIA_DATA"
+    if ! runuser -u mysql -- test -w "$MARIA_DATA" 2>/dev/null; then
+      rmdir "$MARIA_DATA" 2>/dev/null || true
+      MARIA_DATA="/var/tmp/ylema-maria-$(printf %s "$YLEMA_VAR" | sha256sum | cut -c1-12)"
+      mkdir -p "$MARIA_DATA"
+      chown mysql "$MARIA_DATA"
+    fi
+  fi
+  if [ ! -d "$MARIA_DATA/mysql" ]; then
+    say "Making a MariaDB instance of its own"
+    mariadb-install-db "${user[@]}" --no-defaults --datadir="$MARIA_DATA" --skip-test-db --auth-root-authentication-method=normal >"$YLEMA_VAR/log/maria-install.log" 2>&1 \
+      || fail "the MariaDB instance could not be made. $YLEMA_VAR/log/maria-install.log says why."
+  fi
+  need_port "$1" "MariaDB"
+  local socket="$MARIA_DATA/maria.sock"
+  /usr/sbin/mariadbd --no-defaults "${user[@]}" --datadir="$MARIA_DATA" --port="$1" --bind-address=127.0.0.1 --socket="$socket" --pid-file="$MARIA_DATA/maria.pid" \
+    --max-allowed-packet=256M --innodb-log-file-size=600M --innodb-flush-log-at-trx-commit=0 --skip-log-bin >"$YLEMA_VAR/log/maria.log" 2>&1 &
+  PIDS+=($!)
+  local i
+  for i in $(seq 1 150); do
+    mariadb-admin --no-defaults --socket="$socket" -u root ping >/dev/null 2>&1 && break
+    sleep 0.2
+  done
+  mariadb --no-defaults --socket="$socket" -u root -e "create database if not exists sources character set utf8mb4; create user if not exists 'sources'@'127.0.0.1' identified by '$2'; create user if not exists 'looker'@'127.0.0.1' identified by '$2'; grant all on *.* to 'sources'@'127.0.0.1'; grant select on sources.* to 'looker'@'127.0.0.1'" \
+    || fail "MariaDB did not start. The end of $YLEMA_VAR/log/maria.log says why."
+}
+
 # --- ports, secrets, settings -------------------------------------------------------------------
 
 need_port() {
@@ -147,7 +191,7 @@ secret() { head -c 64 /dev/urandom | base64 | tr -dc 'A-Za-z0-9' | head -c "${1:
 
 # write_settings APP_PORT: all other ports follow from it.
 write_settings() {
-  APP_PORT=$1 SITE_PORT=$(($1 + 1)) FORMER_PORT=$(($1 + 2)) FOREIGN_PORT=$(($1 + 3)) DB_PORT=$(($1 + 4))
+  APP_PORT=$1 SITE_PORT=$(($1 + 1)) FORMER_PORT=$(($1 + 2)) FOREIGN_PORT=$(($1 + 3)) DB_PORT=$(($1 + 4)) MARIA_PORT=$(($1 + 5))
   if [ ! -s "$YLEMA_VAR/secrets" ]; then
     (umask 077; printf 'DB_PASSWORD=%s\nCONTENT_PASSWORD=%s\nAPP_KEY=base64:%s\n' "$(secret)" "$(secret)" "$(head -c 32 /dev/urandom | base64)" >"$YLEMA_VAR/secrets")
   fi
@@ -241,13 +285,26 @@ start_workers() {
       while :; do
         php "$ROOT/artisan" ylema:recover --quiet >>"$YLEMA_VAR/log/worker-$n.log" 2>&1 &
         child=$!; wait "$child" || true
-        php "$ROOT/artisan" queue:work --sleep=0.2 --tries=3 --timeout=600 --max-time=3600 >>"$YLEMA_VAR/log/worker-$n.log" 2>&1 &
+        php "$ROOT/artisan" queue:work --sleep=0.2 --tries=3 --timeout=3600 --max-time=3600 >>"$YLEMA_VAR/log/worker-$n.log" 2>&1 &
         child=$!; echo "$child" >"$YLEMA_VAR/run/worker-$n.pid"; wait "$child" || true
         sleep 0.5
       done
     ) &
     PIDS+=($!)
   done
+}
+
+# Once a minute: takes up what a killed process left, also when no worker is started anew.
+start_schedule() {
+  (
+    trap 'kill "$child" 2>/dev/null; exit 0' TERM INT
+    while :; do
+      php "$ROOT/artisan" schedule:work >>"$YLEMA_VAR/log/schedule.log" 2>&1 &
+      child=$!; wait "$child" || true
+      sleep 0.5
+    done
+  ) &
+  PIDS+=($!)
 }
 
 stop_all() {

@@ -12,7 +12,7 @@ return [
             'table' => 'jobs',
             'queue' => 'default',
             // Longer than any job may run (see the jobs' own time limits), or a second worker would take it too.
-            'retry_after' => 900,
+            'retry_after' => 3900,
             'after_commit' => true,
         ],
     ],

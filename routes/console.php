@@ -1,3 +1,9 @@
 <?php
 
 declare(strict_types=1);
+
+use App\Console\Commands\RecoverCommand;
+use Illuminate\Support\Facades\Schedule;
+
+// What a killed process left is taken up within a minute, wherever the installation runs.
+Schedule::command(RecoverCommand::class)->everyMinute()->withoutOverlapping(10);

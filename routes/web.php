@@ -40,6 +40,7 @@ Route::prefix('api')->group(function (): void {
             Route::get('findings', [PlaceController::class, 'findings']);
             Route::get('resting', [PlaceController::class, 'resting']);
             Route::get('plans/{plan}', [PlanController::class, 'show']);
+            Route::get('plans/{plan}/steps', [PlanController::class, 'steps']);
             Route::get('changes', [ChangeController::class, 'index']);
             Route::get('changes/{change}', [ChangeController::class, 'show']);
 
@@ -52,6 +53,9 @@ Route::prefix('api')->group(function (): void {
                 Route::post('plans/{plan}/again', [PlanController::class, 'again']);
                 Route::delete('plans/{plan}', [PlanController::class, 'destroy']);
                 Route::post('changes/{change}/undo', [ChangeController::class, 'undo']);
+                Route::post('changes/{change}/stop', [ChangeController::class, 'stop']);
+                Route::post('changes/{change}/go-on', [ChangeController::class, 'goOn']);
+                Route::post('changes/{change}/retry', [ChangeController::class, 'retry']);
                 Route::post('changes/{change}/verify', [ChangeController::class, 'verify']);
                 Route::post('changes/{change}/purge', [ChangeController::class, 'purge']);
             });

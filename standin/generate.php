@@ -15,7 +15,9 @@ use Standin\Content\Scenario;
 
 require __DIR__.'/../vendor/autoload.php';
 
-$arguments = array_values(array_filter(array_slice($argv, 1), static fn (string $a): bool => ! str_starts_with($a, '--')));
+$arguments = array_values(
+    array_filter(array_slice($argv, 1), static fn (string $a): bool => ! str_starts_with($a, '--')),
+);
 $options = array_values(array_filter(array_slice($argv, 1), static fn (string $a): bool => str_starts_with($a, '--')));
 $folder = $arguments[0] ?? exit("Say where the demo's files shall lie.\n");
 $catalogue = new Catalogue;
@@ -36,10 +38,23 @@ if (($share = $option('draw', '')) !== '') {
     exit(0);
 }
 
+// Drawn for another catalogue, the files have other names and are of no use.
+$stamp = hash('sha256', serialize($catalogue->items));
+if (is_dir("$folder/site") && @file_get_contents("$folder/catalogue") !== $stamp) {
+    foreach (['site', 'former', 'foreign'] as $old) {
+        shell_exec('rm -rf '.escapeshellarg("$folder/$old"));
+    }
+}
+@mkdir($folder, 0o775, true);
+file_put_contents("$folder/catalogue", $stamp);
+
 $processes = max(1, (int) $option('processes', '2'));
 $running = [];
 for ($i = 0; $i < $processes; $i++) {
-    $child = proc_open([PHP_BINARY, '-d', 'memory_limit=1G', __FILE__, $folder, "--draw=$i/$processes"], [1 => STDERR, 2 => STDERR], $pipes);
+    $child = proc_open(
+        [PHP_BINARY, '-d', 'memory_limit=1G', __FILE__, $folder, "--draw=$i/$processes"], [1 => STDERR, 2 => STDERR],
+        $pipes,
+    );
     if ($child === false) {
         exit("Could not start a drawing process.\n");
     }

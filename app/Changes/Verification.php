@@ -5,25 +5,28 @@ declare(strict_types=1);
 namespace App\Changes;
 
 use App\Models\Change;
-use App\Models\ChangeState;
 use App\Models\Record;
-use App\Models\Site;
+use App\Models\StepState;
 use App\Sites\OpenSite;
 use App\Sites\SiteOpener;
+use App\Support\Sql;
 use App\Usage\UsageIndex;
-use GuzzleHttp\Client;
-use GuzzleHttp\Exception\TransferException;
-use GuzzleHttp\Pool;
-use GuzzleHttp\Psr7\Request;
+use Illuminate\Support\Facades\DB;
 use Psr\Http\Message\ResponseInterface;
-use Throwable;
+use stdClass;
 use Ylema\Addresses\Url;
+use Ylema\Plan\Expectation;
+use Ylema\Plan\StepKind;
+use Ylema\Plan\Steps\DeleteFile;
+use Ylema\Plan\Steps\WriteFile;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Notation;
 
 /**
- * Looks at the public site after a change, as a visitor would: the pages that the change reaches and the
- * files it wrote. A page that a cache made before the change is told apart from one that is wrong.
+ * Looks at the public site after a change, as a visitor would: the pages that the change reaches and the files it
+ * wrote,
+ * against what its plan said should be met. A page that a cache made before the change is told apart from one that is
+ * wrong.
  */
 final readonly class Verification
 {
@@ -32,92 +35,130 @@ final readonly class Verification
 
     private const FILES = 40;
 
-    private const SECONDS = 5;
-
     public function __construct(private SiteOpener $opener, private FieldReader $reader)
     {
     }
 
     public function look(Change $change): void
     {
+        $change->loadMissing('site');
         $site = $this->opener->open($change->site);
-        $back = in_array($change->state, [ChangeState::Undone, ChangeState::UndoneInPart], true);
-        $since = ($back ? $change->undone_at : $change->applied_at)?->getTimestamp() ?? time();
-        $files = $this->files($change, $site, $back);
-        [$pages, $reached] = $this->pages($change, $site, $since);
+        $visitor = new Visitor($change->site);
+        $since = ($change->state->isBack() ? $change->undone_at : $change->applied_at)?->getTimestamp() ?? time();
+        $files = $this->files($change, $site, $visitor);
+        [$pages, $reached] = $this->pages($change, $site, $visitor, $since);
+        $count = static fn (string $verdict, array ...$lists): int => count(
+            array_filter(array_merge(...$lists), static fn (array $seen): bool => $seen['verdict'] === $verdict),
+        );
         $change->update(['verification' => [
             'looked_at' => now()->toIso8601String(), 'pages' => $pages, 'reached' => $reached, 'files' => $files,
-            'stale' => count(array_filter($pages, static fn (array $p): bool => $p['verdict'] === 'stale')) + count(array_filter($files, static fn (array $f): bool => $f['verdict'] === 'stale')),
-            'fresh' => count(array_filter($pages, static fn (array $p): bool => $p['verdict'] === 'fresh')),
-            'unreachable' => count(array_filter($pages, static fn (array $p): bool => $p['verdict'] === 'unreachable')),
+            'stale' => $count('stale', $pages, $files), 'fresh' => $count('fresh', $pages), 'unreachable' => $count(
+                'unreachable', $pages, $files,
+            ),
         ]]);
     }
 
-    /** Asks the site's page cache to forget the pages that were stale, and looks again. @return int how many were asked */
+    /**
+     * Asks the site's page cache to forget the pages that were stale, and looks again. @return int how many were asked
+     */
     public function purge(Change $change): int
     {
-        $asked = 0;
+        $change->loadMissing('site');
         $targets = [];
         foreach ([...($change->verification['pages'] ?? []), ...($change->verification['files'] ?? [])] as $page) {
             if (is_array($page) && ($page['verdict'] ?? '') === 'stale') {
                 $targets[] = (string) $page['address'];
             }
         }
-        $site = $this->opener->open($change->site);
-        $requests = array_map(fn (string $address): Request => $this->request($change->site, $site, $address, 'PURGE'), $targets);
-        $this->send($requests, static function (int $i, ?ResponseInterface $response) use (&$asked): void {
+        $asked = 0;
+        $count = static function (int $i, ?ResponseInterface $response) use (&$asked): void {
             $asked += $response !== null && $response->getStatusCode() < 400 ? 1 : 0;
-        });
+        };
+        (new Visitor($change->site))->ask($targets, 'PURGE', $count);
         $this->look($change);
 
         return $asked;
     }
 
     /** @return array{list<array<string, mixed>>, int} pages looked at, pages reached */
-    private function pages(Change $change, OpenSite $site, int $since): array
+    private function pages(Change $change, OpenSite $site, Visitor $visitor, int $since): array
     {
-        $keys = $change->writes()->where('target', 'record')->get(['record_kind', 'record_key']);
-        $records = [];
-        foreach ($keys->groupBy('record_kind') as $kind => $ofKind) {
-            array_push($records, ...Record::query()->where('site_id', $site->id)->where('kind', $kind)->whereIn('key', $ofKind->pluck('record_key')->all())->pluck('id')->all());
-        }
+        $records = array_map(static fn (stdClass $row): int => (int) $row->id, DB::select(<<<'SQL'
+            select r.id from plan_steps s join records r on r.site_id = ? and r.kind = s.record_kind
+                and r.key = s.record_key
+            where s.plan_id = ? and s.state in ('done', 'undone', 'refused', 'kept', 'left-out')
+            SQL, [$site->id, $change->plan_id]));
         if ($records === []) {
             return [[], 0];
         }
-        $ids = (new UsageIndex($site->id))->graph($records)->pagesOf($records);
-        $pages = Record::query()->whereIn('id', array_slice($ids, 0, self::PAGES))->orderBy('address')->get();
+        [$reached, $named] = (new UsageIndex($site->id))->named($records, self::PAGES);
+        $pages = Record::query()->whereRaw('id = any(cast(? as bigint[]))', [Sql::ids(array_column($named, 'id'))])
+            ->orderBy('address')
+            ->get();
         // A changed style sheet is fetched by address, too, and caches keep it as they keep pages.
-        $sheets = Record::query()->whereIn('id', $records)->where('is_page', false)->whereNotNull('address')->get();
+        $sheets = Record::query()->whereRaw('id = any(cast(? as bigint[]))', [Sql::ids($records)])
+            ->where('is_page', false)
+            ->whereNotNull('address')
+            ->orderBy('id')
+            ->limit(self::PAGES)
+            ->get();
         $all = [...$pages->all(), ...$sheets->all()];
-        $requests = array_map(fn (Record $page): Request => $this->request($change->site, $site, $site->addresses->addressOf((string) $page->address), 'GET'), $all);
-        [$old, $new] = $this->paths($change);
+        $expected = $change->expected();
         $seen = [];
-        $this->send($requests, function (int $i, ?ResponseInterface $response, ?string $error) use (&$seen, $all, $site, $since, $old, $new): void {
+        $addresses = array_map(
+            static fn (Record $page): string => $site->addresses->addressOf((string) $page->address), $all,
+        );
+        $judge = function (
+            int $i, ?ResponseInterface $response, ?string $error,
+        ) use (&$seen, $all, $addresses, $site, $since, $expected): void {
             $page = $all[$i];
-            $address = $site->addresses->addressOf((string) $page->address);
-            $row = ['id' => $page->id, 'title' => $page->title, 'address' => $address, 'verdict' => 'unreachable', 'words' => $error ?? '', 'age' => null];
+            $row = [
+                'id' => $page->id, 'title' => $page->title, 'address' => $addresses[$i], 'verdict' => 'unreachable',
+                'words' => $error ?? '', 'age' => null,
+            ];
             if ($response !== null && $response->getStatusCode() >= 400) {
                 $row['words'] = "It answers {$response->getStatusCode()}.";
+            } elseif ($response !== null && $response->getStatusCode() >= 300) {
+                $row['words'] = 'It leads on to an address that is not the site\'s own, or goes round in circles; '
+                    .'nothing can be said of what a visitor meets there.';
             } elseif ($response !== null) {
                 $age = $response->getHeaderLine('Age');
                 $row['age'] = $age === '' ? null : (int) $age;
-                $shown = $this->shown((string) $response->getBody(), $page, $site);
-                $before = $age !== '' && time() - (int) $age < $since;
-                $hasOld = array_intersect_key($shown, $old) !== [];
-                $hasNew = array_intersect_key($shown, $new) !== [];
-                [$row['verdict'], $row['words']] = match (true) {
-                    $hasOld && $before => ['stale', "A cache made this page {$age} s ago, before the change, and still gives it out."],
-                    $hasOld && ! $hasNew => ['old', 'It still shows the old picture in a place that was not chosen or could not be written.'],
-                    $hasNew => ['fresh', 'It shows the new picture.'],
-                    $before => ['stale', "A cache made this page {$age} s ago, before the change."],
-                    default => ['fresh', 'It no longer names the old picture.'],
-                };
+                [$row['verdict'], $row['words']] = $this->verdict(
+                    (string) $response->getBody(), $page, $addresses[$i], $site, $expected, $row['age'], $since,
+                );
             }
             $seen[$i] = $row;
-        });
+        };
+        $visitor->ask($addresses, 'GET', $judge);
         ksort($seen);
 
-        return [array_values($seen), count($ids)];
+        return [array_values($seen), $reached];
+    }
+
+    /** @return array{string, string} verdict and words */
+    private function verdict(
+        string $body, Record $page, string $address, OpenSite $site, Expectation $expected, ?int $age, int $since,
+    ): array {
+        $shown = $this->shown($body, $page, $address, $site);
+        $before = $age !== null && time() - $age < $since;
+        $hasOld = array_intersect_key($shown, array_fill_keys($expected->gone, true)) !== [];
+        $hasNew = array_intersect_key($shown, array_fill_keys($expected->there, true)) !== [];
+        foreach ($expected->texts as $text) {
+            $hasNew = $hasNew
+                || str_contains($body, htmlspecialchars($text, ENT_QUOTES | ENT_HTML5))
+                || str_contains($body, $text);
+        }
+
+        return match (true) {
+            $hasOld
+                && $before => ['stale', "A cache made this page {$age} s ago, before the change, and still gives it out."],
+            $hasOld
+                && ! $hasNew => ['old', 'It still shows the old file in a place that was not chosen or could not be written.'],
+            $hasNew => ['fresh', 'It shows what the plan said.'],
+            $before => ['stale', "A cache made this page {$age} s ago, before the change."],
+            default => ['fresh', 'It no longer names the old file.'],
+        };
     }
 
     /**
@@ -125,11 +166,13 @@ final readonly class Verification
      *
      * @return array<string, true> paths
      */
-    private function shown(string $body, Record $page, OpenSite $site): array
+    private function shown(string $body, Record $page, string $address, OpenSite $site): array
     {
-        $base = Url::parse($site->addresses->addressOf((string) $page->address));
+        $reading = $this->reader->read($body, $page->is_page ? Notation::Html : Notation::Css, $site->map->rules());
+        $base = Url::parse($address);
+        $base = $reading->base === null ? $base : Url::parse($reading->base, $base) ?? $base;
         $paths = [];
-        foreach ($this->reader->read($body, $page->is_page ? Notation::Html : Notation::Css, $site->map->rules())->references as $reference) {
+        foreach ($reading->references as $reference) {
             $path = $site->addresses->locate($reference->value, $base)?->path;
             if ($path !== null) {
                 $paths[$path] = true;
@@ -139,77 +182,54 @@ final readonly class Verification
         return $paths;
     }
 
-    /**
-     * Paths that give way and paths that come, read off the edits; turned round for an undone change.
-     *
-     * @return array{array<string, true>, array<string, true>}
-     */
-    private function paths(Change $change): array
-    {
-        $site = $change->site;
-        $back = in_array($change->state, [ChangeState::Undone, ChangeState::UndoneInPart], true);
-        $of = static function (mixed $id) use ($site): array {
-            $item = is_int($id) ? $site->mediaItems()->find($id) : null;
-
-            return $item === null ? [] : array_fill_keys($item->files()->pluck('path')->all(), true);
-        };
-        $old = $of($change->summary['from'] ?? null);
-        $new = $of($change->summary['to'] ?? null);
-        foreach ($change->writes()->where('target', 'file')->get() as $write) {
-            $new[(string) ($write->detail['path'] ?? '')] = true;
-        }
-
-        return $back ? [$new, $old] : [$old, $new];
-    }
-
     /** @return list<array<string, mixed>> */
-    private function files(Change $change, OpenSite $site, bool $back): array
+    private function files(Change $change, OpenSite $site, Visitor $visitor): array
     {
-        $writes = $change->writes()->where('target', 'file')->orderBy('position')->limit(self::FILES)->get();
-        $requests = [];
-        foreach ($writes as $write) {
-            $requests[] = $this->request($change->site, $site, $site->addresses->addressOf((string) ($write->detail['path'] ?? '')), 'GET');
+        $wanted = [];
+        $rows = $change->steps()
+            ->whereIn('kind', [StepKind::WriteFile->value, StepKind::DeleteFile->value])
+            ->whereIn('state', [StepState::Done->value, StepState::Undone->value])
+            ->orderBy('position')
+            ->limit(self::FILES)
+            ->get();
+        foreach ($rows as $row) {
+            $step = $row->state === StepState::Undone ? $row->step()->inverse() : $row->step();
+            if ($step instanceof WriteFile) {
+                $wanted[$step->path] = $step->after->sha256;
+            } elseif ($step instanceof DeleteFile) {
+                $wanted[$step->path] = null;
+            }
         }
+        $paths = array_map(strval(...), array_keys($wanted));
+        $addresses = array_map($site->addresses->addressOf(...), $paths);
         $seen = [];
-        $this->send($requests, static function (int $i, ?ResponseInterface $response, ?string $error) use (&$seen, $writes, $back, $site): void {
-            $write = $writes[$i];
-            assert($write !== null);
-            $wanted = $back ? $write->before_hash : $write->after_hash;
-            $gone = $response !== null && in_array($response->getStatusCode(), [404, 410], true);
-            $row = ['path' => $write->title, 'address' => $site->addresses->addressOf($write->title), 'verdict' => 'unreachable', 'words' => $error ?? ''];
+        $judge = static function (
+            int $i, ?ResponseInterface $response, ?string $error,
+        ) use (&$seen, $paths, $addresses, $wanted): void {
+            $row = [
+                'path' => $paths[$i], 'address' => $addresses[$i], 'verdict' => 'unreachable', 'words' => $error ?? '',
+            ];
             if ($response !== null) {
-                $fits = $wanted === null ? $gone : (! $gone && hash('sha256', (string) $response->getBody()) === trim($wanted));
-                $row['verdict'] = $fits ? 'fresh' : 'stale';
-                $row['words'] = $fits ? '' : 'The public address still serves other bytes; a cache in front of it may hold them.';
+                $status = $response->getStatusCode();
+                $hash = $wanted[$paths[$i]];
+                $fits = $hash === null
+                    ? in_array($status, [404, 410], true)
+                    : ($status < 300 && hash('sha256', (string) $response->getBody()) === $hash);
+                [$row['verdict'], $row['words']] = match (true) {
+                    $fits => ['fresh', ''],
+                    $status >= 300
+                        && $status < 400 => ['unreachable', 'It leads on to an address that is not the site\'s own.'],
+                    $status >= 500 => ['unreachable', "It answers $status."],
+                    default => [
+                        'stale', 'The public address still serves other bytes; a cache in front of it may hold them.',
+                    ],
+                };
             }
             $seen[$i] = $row;
-        });
+        };
+        $visitor->ask($addresses, 'GET', $judge);
         ksort($seen);
 
         return array_values($seen);
-    }
-
-    /** A host of the site is reached where the site's table says; nothing else is ever asked. */
-    private function request(Site $model, OpenSite $site, string $address, string $method): Request
-    {
-        $url = Url::parse($address) ?? $site->addresses->now;
-        $origin = $model->reach_at[$url->host] ?? null;
-        $target = $origin === null ? $address : rtrim($origin, '/').$url->path.($url->query === null ? '' : '?'.$url->query);
-
-        return new Request($method, $target, ['Host' => $url->authority(), 'User-Agent' => 'Ylema']);
-    }
-
-    /**
-     * @param  list<Request>  $requests
-     * @param  callable(int, ?ResponseInterface, ?string): void  $seen
-     */
-    private function send(array $requests, callable $seen): void
-    {
-        $pool = new Pool(new Client(['timeout' => self::SECONDS, 'connect_timeout' => 2, 'http_errors' => false, 'allow_redirects' => false]), $requests, [
-            'concurrency' => 6,
-            'fulfilled' => static fn (ResponseInterface $response, int $i) => $seen($i, $response, null),
-            'rejected' => static fn (Throwable $e, int $i) => $seen($i, null, $e instanceof TransferException ? 'It does not answer.' : $e->getMessage()),
-        ]);
-        $pool->promise()->wait();
     }
 }

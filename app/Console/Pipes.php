@@ -22,8 +22,10 @@ final class Pipes
     public const COMMANDS = ['refs', 'rewrite'];
 
     private const HELP = [
-        'refs' => "ylema refs FILE|- [--notation=NOTATION] [--media=/media/] [--base=URL] [--ndjson]\n\nOne reference a line: start, length, raw, value, role, layers, line, column (bytes; line and column from 1).\nWith --base, the value is resolved against it as a browser would.\nThe notation follows from the file's name (.css, .json, .md, .xml, .js, .txt), and is html otherwise.\n",
-        'rewrite' => "ylema rewrite FILE|- --from=VALUE --to=VALUE … [--notation=NOTATION] [--media=/media/] [--count]\n\nWrites the text to standard output with every reference of the one value, compared after decoding, changed to the other.\nPairs of --from and --to may be repeated. --count prints how many there are instead. Exit code 1: there was none.\n",
+        'refs' => "ylema refs FILE|- [--notation=NOTATION] [--media=/media/] [--base=URL] [--ndjson]\n\nOne reference "
+            ."a line: start, length, raw, value, role, layers, line, column (bytes; line and column from 1).\nWith --base, the value is resolved against it as a browser would.\nThe notation follows from the file's name (.css, .json, .md, .xml, .js, .txt), and is html otherwise.\n",
+        'rewrite' => 'ylema rewrite FILE|- --from=VALUE --to=VALUE … [--notation=NOTATION] [--media=/media/] '
+            ."[--count]\n\nWrites the text to standard output with every reference of the one value, compared after decoding, changed to the other.\nPairs of --from and --to may be repeated. --count prints how many there are instead. Exit code 1: there was none.\n",
     ];
 
     /**
@@ -57,7 +59,9 @@ final class Pipes
         }
         $notation = isset($flags['notation']) ? Notation::tryFrom($flags['notation']) : self::notationOf($file ?? '');
         if ($notation === null) {
-            return $this->wrong('The notation is one of '.implode(', ', array_column(Notation::cases(), 'value')).'.', $command);
+            return $this->wrong(
+                'The notation is one of '.implode(', ', array_column(Notation::cases(), 'value')).'.', $command,
+            );
         }
         if ($file === null) {
             return $this->wrong('Name a file, or - for standard input.', $command);
@@ -68,7 +72,9 @@ final class Pipes
         }
         $rules = new Rules(mediaFolders: [$flags['media'] ?? '/media/']);
 
-        return $command === 'refs' ? $this->refs($text, $notation, $rules, $flags) : $this->rewrite($text, $notation, $rules, $from, $to, isset($flags['count']));
+        return $command === 'refs'
+            ? $this->refs($text, $notation, $rules, $flags)
+            : $this->rewrite($text, $notation, $rules, $from, $to, isset($flags['count']));
     }
 
     /** What a file's name says of its notation; html, where it says nothing. */
@@ -99,12 +105,30 @@ final class Pipes
         }
         $names = ['start', 'length', 'raw', 'value', 'role', 'layers', 'line', 'column'];
         foreach ($reading->references as $r) {
-            $value = $base !== null && $r->names === Names::Address ? (string) (Url::parse($r->value, $base) ?? $r->value) : $r->value;
+            $value = $base !== null && $r->names === Names::Address
+                ? (string) (Url::parse($r->value, $base) ?? $r->value)
+                : $r->value;
             $context = $r->context();
-            $row = [$r->start, $r->length, $r->raw(), $value, $r->role, $r->layerPath(), $context->line, $context->column];
+            $row = [
+                $r->start, $r->length, $r->raw(), $value, $r->role, $r->layerPath(), $context->line, $context->column,
+            ];
             fwrite(STDOUT, (isset($flags['ndjson'])
-                ? json_encode(array_combine($names, $row), JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE)
-                : implode(',', array_map(static fn (int|string $cell): string => is_string($cell) && strpbrk($cell, ",\"\r\n") !== false ? '"'.str_replace('"', '""', $cell).'"' : (string) $cell, $row)))."\n");
+                ? json_encode(
+                    array_combine($names, $row),
+                    JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE,
+                )
+                : implode(
+                    ',',
+                    array_map(
+                        static fn (
+                            int|string $cell,
+                        ): string => is_string($cell)
+                            && strpbrk($cell, ",\"\r\n") !== false
+                                ? '"'.str_replace('"', '""', $cell).'"'
+                                : (string) $cell,
+                        $row,
+                    ),
+                ))."\n");
         }
         foreach ($reading->problems as $problem) {
             fwrite(STDERR, "ylema: at byte {$problem->offset}: {$problem->message}\n");

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http;
 
-use App\Changes\PlanRefused;
+use App\Plans\PlanRefused;
 use App\Reading\AlreadyReading;
 use App\Sites\FieldMapError;
 use Illuminate\Auth\Access\AuthorizationException;
@@ -15,33 +15,54 @@ use Illuminate\Http\Request;
 use Illuminate\Validation\ValidationException;
 use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
 use Throwable;
+use Ylema\Failure;
 use Ylema\Imaging\UploadRefused;
+use Ylema\Plan\CannotPlan;
 use Ylema\Sites\FileMissing;
 use Ylema\Sites\SourceUnavailable;
 
-/** Errors of the API as problem details (RFC 9457): a title that is the same each time, a detail that says what to do. */
+/**
+ * Errors of the API as problem details (RFC 9457): a title that is the same each time, a detail that says what to do.
+ */
 final class Problems
 {
     public static function register(Exceptions $exceptions): void
     {
-        $exceptions->dontReport([PlanRefused::class, UploadRefused::class, AlreadyReading::class]);
-        $exceptions->render(static fn (Throwable $e, Request $request): ?JsonResponse => $request->is('api/*') ? self::of($e) : null);
+        $exceptions->dontReport([Failure::class, AlreadyReading::class]);
+        $exceptions->render(
+            static fn (Throwable $e, Request $request): ?JsonResponse => $request->is('api/*') ? self::of($e) : null,
+        );
     }
 
     private static function of(Throwable $e): JsonResponse
     {
         [$status, $type, $title, $detail] = match (true) {
-            $e instanceof ValidationException => [422, 'invalid', 'Something in the request is not right', $e->getMessage()],
+            $e instanceof ValidationException => [
+                422, 'invalid', 'Something in the request is not right', $e->getMessage(),
+            ],
             $e instanceof UploadRefused => [422, 'upload-refused', 'The upload was refused', $e->getMessage()],
-            $e instanceof PlanRefused => [409, 'plan-refused', 'This cannot be done as asked', $e->getMessage()],
-            $e instanceof AlreadyReading => [409, 'already-reading', 'The site is being read already', $e->getMessage()],
-            $e instanceof SourceUnavailable => [503, 'source-unavailable', 'The site cannot be reached', $e->getMessage()],
+            $e instanceof PlanRefused
+                || $e instanceof CannotPlan => [409, 'plan-refused', 'This cannot be done as asked', $e->getMessage()],
+            $e instanceof AlreadyReading => [
+                409, 'already-reading', 'The site is being read already', $e->getMessage(),
+            ],
+            $e instanceof SourceUnavailable => [
+                503, 'source-unavailable', 'The site cannot be reached', $e->getMessage(),
+            ],
             $e instanceof FieldMapError => [409, 'field-map', 'The field map cannot be used', $e->getMessage()],
             $e instanceof FileMissing => [404, 'not-found', 'Not here', $e->getMessage()],
-            $e instanceof AuthenticationException => [401, 'signed-out', 'You are not signed in', 'Sign in, then try again.'],
-            $e instanceof AuthorizationException => [403, 'not-allowed', 'Your role does not allow this', 'Ask an owner of this installation for a role that does.'],
+            $e instanceof AuthenticationException => [
+                401, 'signed-out', 'You are not signed in', 'Sign in, then try again.',
+            ],
+            $e instanceof AuthorizationException => [
+                403, 'not-allowed', 'Your role does not allow this',
+                'Ask an owner of this installation for a role that does.',
+            ],
             $e instanceof HttpExceptionInterface => self::http($e),
-            default => [500, 'failed', 'Something went wrong in Ylema', 'It was written to the log. Try again; nothing was half done.'],
+            default => [
+                500, 'failed', 'Something went wrong in Ylema',
+                'It was written to the log. Try again; nothing was half done.',
+            ],
         };
         $body = ['type' => "/problems/$type", 'title' => $title, 'status' => $status, 'detail' => $detail];
         if ($e instanceof ValidationException) {
@@ -49,14 +70,20 @@ final class Problems
         }
         $headers = $e instanceof HttpExceptionInterface ? $e->getHeaders() : [];
 
-        return new JsonResponse($body, $status, [...$headers, 'Content-Type' => 'application/problem+json'], JSON_UNESCAPED_SLASHES | JSON_INVALID_UTF8_SUBSTITUTE);
+        return new JsonResponse(
+            $body, $status, [...$headers, 'Content-Type' => 'application/problem+json'],
+            JSON_UNESCAPED_SLASHES | JSON_INVALID_UTF8_SUBSTITUTE,
+        );
     }
 
     /** @return array{int, string, string, string} */
     private static function http(HttpExceptionInterface $e): array
     {
         return match ($e->getStatusCode()) {
-            403 => [403, 'not-allowed', 'Your role does not allow this', 'Ask an owner of this installation for a role that does.'],
+            403 => [
+                403, 'not-allowed', 'Your role does not allow this',
+                'Ask an owner of this installation for a role that does.',
+            ],
             404 => [404, 'not-found', 'Not here', 'There is nothing at this address, or it was removed.'],
             405 => [405, 'method', 'This address does not take that method', $e->getMessage()],
             413 => [413, 'too-large', 'Too large', 'The limit for an upload is 40 MB. Save it smaller and try again.'],

@@ -32,7 +32,7 @@ final class Thumbnails
         } catch (UploadRefused) {
             return ['', ''];
         }
-        $size = (new Size(imagesx($image), imagesy($image)))->within(new Size($width, $width * 3));
+        $size = Pictures::size($image)->within(new Size($width, $width * 3));
         $bytes = Pictures::encode(Pictures::fill($image, $size), 'webp');
         $disk->put($kept, $bytes);
 

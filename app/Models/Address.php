@@ -32,6 +32,8 @@ final class Address extends Model
 
     public function sentence(): string
     {
-        return (new Outcome(OutcomeKind::from((string) $this->outcome), $this->path, $this->candidates, $this->asked))->sentence();
+        $kind = OutcomeKind::from((string) $this->outcome);
+
+        return (new Outcome($kind, $this->path, $this->candidates, $this->asked))->sentence();
     }
 }

@@ -4,28 +4,35 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
-use Illuminate\Database\Eloquent\Relations\HasMany;
 use Illuminate\Support\Carbon;
+use Ylema\Plan\Expectation;
 
 /**
- * A plan that was applied: the journal row.
+ * A plan that was applied: the journal row. What came of each step stands on the steps of its plan.
  *
  * @property int $id
  * @property int $site_id
- * @property int|null $plan_id
+ * @property int $plan_id
+ * @property string $kind
  * @property ChangeState $state
  * @property string $title
+ * @property string $sentence
  * @property string $reason
- * @property array<string, mixed> $summary
+ * @property array<string, mixed> $expectation
+ * @property array<string, int> $counts steps by state
  * @property array<string, mixed>|null $verification
+ * @property bool $stop_asked
+ * @property bool $followed_up
  * @property int|null $applied_by
  * @property int|null $undone_by
  * @property Carbon|null $applied_at
  * @property Carbon|null $undone_at
  * @property Carbon $created_at
  * @property-read Site $site
+ * @property-read Plan $plan
  * @property-read User|null $author
  * @property-read User|null $undoer
  */
@@ -34,12 +41,30 @@ final class Change extends Model
     protected $guarded = [];
 
     /** @var array<string, string> */
-    protected $casts = ['state' => ChangeState::class, 'summary' => 'array', 'verification' => 'array', 'applied_at' => 'datetime', 'undone_at' => 'datetime'];
+    protected $casts = [
+        'state' => ChangeState::class, 'expectation' => 'array', 'counts' => 'array', 'verification' => 'array',
+        'stop_asked' => 'boolean',
+        'followed_up' => 'boolean', 'applied_at' => 'datetime', 'undone_at' => 'datetime',
+    ];
+
+    /** What a visitor should meet now: what the plan expected, or the reverse once it is undone. */
+    public function expected(): Expectation
+    {
+        $plan = Expectation::fromArray($this->expectation);
+
+        return $this->state->isBack() ? $plan->inverse() : $plan;
+    }
 
     /** @return BelongsTo<Site, $this> */
     public function site(): BelongsTo
     {
         return $this->belongsTo(Site::class);
+    }
+
+    /** @return BelongsTo<Plan, $this> */
+    public function plan(): BelongsTo
+    {
+        return $this->belongsTo(Plan::class);
     }
 
     /** @return BelongsTo<User, $this> */
@@ -54,9 +79,9 @@ final class Change extends Model
         return $this->belongsTo(User::class, 'undone_by');
     }
 
-    /** @return HasMany<ChangeWrite, $this> */
-    public function writes(): HasMany
+    /** @return Builder<PlanStep> */
+    public function steps(): Builder
     {
-        return $this->hasMany(ChangeWrite::class);
+        return PlanStep::query()->where('plan_id', $this->plan_id);
     }
 }

@@ -36,6 +36,9 @@ final class MediaFile extends Model
 
     public function asPictureFile(): PictureFile
     {
-        return new PictureFile($this->path, $this->width === null || $this->height === null ? null : new Size($this->width, $this->height), $this->is_original);
+        return new PictureFile(
+            $this->path, $this->width === null || $this->height === null ? null : new Size($this->width, $this->height),
+            $this->is_original,
+        );
     }
 }

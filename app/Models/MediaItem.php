@@ -34,7 +34,9 @@ final class MediaItem extends Model
     public $timestamps = false;
 
     /** @var array<string, string> */
-    protected $casts = ['tags' => 'array', 'renditions' => 'array', 'use_kinds' => 'array', 'focus_x' => 'float', 'focus_y' => 'float'];
+    protected $casts = [
+        'tags' => 'array', 'renditions' => 'array', 'use_kinds' => 'array', 'focus_x' => 'float', 'focus_y' => 'float',
+    ];
 
     /** @return HasMany<MediaFile, $this> */
     public function files(): HasMany

@@ -6,6 +6,8 @@ namespace App\Models;
 
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
+use Ylema\Addresses\Outcome;
+use Ylema\Addresses\OutcomeKind;
 
 /**
  * @property int $id
@@ -26,6 +28,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property int|null $target_record_id
  * @property int|null $address_id
  * @property int|null $media_item_id
+ * @property string|null $outcome what came of following it; see OutcomeKind
  * @property-read Record $record
  * @property-read Address|null $address
  */
@@ -37,6 +40,20 @@ final class MediaReference extends Model
 
     /** @var array<string, string> */
     protected $casts = ['context' => 'array'];
+
+    public function outcomeKind(): OutcomeKind
+    {
+        return OutcomeKind::tryFrom((string) $this->outcome) ?? OutcomeKind::Found;
+    }
+
+    /** What came of following it, as a sentence; null where that needs none. */
+    public function sentence(): ?string
+    {
+        return $this->address?->sentence()
+            ?? ($this->outcomeKind()->isFinding()
+                ? (new Outcome($this->outcomeKind(), asked: $this->value))->sentence()
+                : null);
+    }
 
     /** @return BelongsTo<Record, $this> */
     public function record(): BelongsTo

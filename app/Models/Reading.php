@@ -20,6 +20,10 @@ use Illuminate\Support\Carbon;
  * @property int|null $started_by
  * @property string|null $problem
  * @property array<string, int|bool> $totals
+ * @property bool $prepared whether its chunks are cut
+ * @property bool $anew whether everything is read as if it had changed, since the field map or the addresses did
+ * @property list<array{path: string, why: string}> $unread what lies among the files but is none that can be read
+ * @property bool $accept_loss whether a person said that files which are not there are really gone
  * @property Carbon $started_at
  * @property Carbon|null $finished_at
  * @property-read Site $site
@@ -31,7 +35,10 @@ final class Reading extends Model
     public $timestamps = false;
 
     /** @var array<string, string> */
-    protected $casts = ['state' => ReadingState::class, 'totals' => 'array', 'started_at' => 'datetime', 'finished_at' => 'datetime'];
+    protected $casts = [
+        'state' => ReadingState::class, 'totals' => 'array', 'unread' => 'array', 'prepared' => 'boolean',
+        'anew' => 'boolean', 'accept_loss' => 'boolean', 'started_at' => 'datetime', 'finished_at' => 'datetime',
+    ];
 
     /** @return BelongsTo<Site, $this> */
     public function site(): BelongsTo

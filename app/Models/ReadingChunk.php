@@ -15,6 +15,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property string $kind a kind of record, or "files"
  * @property string|null $after_key
  * @property string|null $to_key
+ * @property bool $begun
  * @property bool $done
  * @property int $records
  * @property int $changed
@@ -29,7 +30,7 @@ final class ReadingChunk extends Model
     public $timestamps = false;
 
     /** @var array<string, string> */
-    protected $casts = ['problems' => 'array', 'done' => 'boolean'];
+    protected $casts = ['problems' => 'array', 'done' => 'boolean', 'begun' => 'boolean'];
 
     /** @return BelongsTo<Reading, $this> */
     public function reading(): BelongsTo

@@ -20,6 +20,8 @@ use Ylema\Addresses\SiteAddresses;
  * @property array{dsn: string, user: string, password: string, folder: string} $connection encrypted at rest
  * @property array<string, string> $reach_at host → origin on which this machine reaches it
  * @property Carbon|null $read_at
+ * @property string|null $read_with what the index was made with
+ * @property bool $ask_public whether verification may ask the site's own public address
  */
 final class Site extends Model
 {
@@ -31,7 +33,10 @@ final class Site extends Model
     protected $attributes = ['aliases' => '[]'];
 
     /** @var array<string, string> */
-    protected $casts = ['former' => 'array', 'aliases' => 'array', 'connection' => 'encrypted:array', 'reach_at' => 'array', 'read_at' => 'datetime'];
+    protected $casts = [
+        'former' => 'array', 'aliases' => 'array', 'connection' => 'encrypted:array', 'reach_at' => 'array',
+        'read_at' => 'datetime', 'ask_public' => 'boolean',
+    ];
 
     public function addresses(): SiteAddresses
     {

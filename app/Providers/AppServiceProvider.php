@@ -6,6 +6,8 @@ namespace App\Providers;
 
 use App\Models\Role;
 use App\Models\User;
+use App\Plans\Planners;
+use App\Support\UnhurriedPostgres;
 use Illuminate\Cache\RateLimiting\Limit;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Http\Request;
@@ -13,9 +15,21 @@ use Illuminate\Support\Facades\Gate;
 use Illuminate\Support\Facades\RateLimiter;
 use Illuminate\Support\Facades\Vite;
 use Illuminate\Support\ServiceProvider;
+use Ylema\Swap\SwapPlanner;
 
 final class AppServiceProvider extends ServiceProvider
 {
+    public function register(): void
+    {
+        $this->app->bind('db.connector.pgsql', UnhurriedPostgres::class);
+        $this->app->singleton(Planners::class, static function (): Planners {
+            $planners = new Planners;
+            $planners->add(SwapPlanner::class);
+
+            return $planners;
+        });
+    }
+
     public function boot(): void
     {
         // A forgotten eager load would become a query in a loop; better that it fails where it is written.
@@ -33,6 +47,7 @@ final class AppServiceProvider extends ServiceProvider
             Limit::perMinute(30)->by((string) $request->ip()),
             Limit::perMinute(6)->by($request->string('email')->lower().'|'.$request->ip()),
         ]);
-        RateLimiter::for('uploads', static fn (Request $request): Limit => Limit::perMinute(60)->by((string) $request->user()?->getAuthIdentifier()));
+        RateLimiter::for('uploads', static fn (Request $request): Limit => Limit::perMinute(60)
+            ->by((string) $request->user()?->getAuthIdentifier()));
     }
 }

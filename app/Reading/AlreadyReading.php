@@ -5,8 +5,9 @@ declare(strict_types=1);
 namespace App\Reading;
 
 use RuntimeException;
+use Ylema\Failure;
 
-final class AlreadyReading extends RuntimeException
+final class AlreadyReading extends RuntimeException implements Failure
 {
     public function __construct()
     {

@@ -8,6 +8,7 @@ use App\Models\MediaFile;
 use App\Models\ReadingChunk;
 use App\Models\Record;
 use App\Sites\OpenSite;
+use App\Support\BulkRows;
 use Illuminate\Support\Facades\DB;
 use Ylema\Addresses\Resolver;
 use Ylema\Addresses\Url;
@@ -25,18 +26,27 @@ use Ylema\Sites\SourceRecord;
  */
 final class ChunkReader
 {
-    private const RECORD_COLUMNS = ['reading_id', 'chunk_id', 'kind', 'key', 'changed', 'title', 'address', 'is_page', 'everywhere', 'state', 'hash', 'content_hash', 'facts', 'problems'];
+    private const RECORD_COLUMNS = [
+        'reading_id', 'chunk_id', 'kind', 'key', 'changed', 'title', 'address', 'is_page', 'everywhere', 'state',
+        'hash', 'content_hash', 'facts', 'problems',
+    ];
 
-    private const REFERENCE_COLUMNS = ['reading_id', 'chunk_id', 'kind', 'key', 'field', 'start', 'length', 'value', 'names', 'role', 'fetch', 'layers', 'line', 'col', 'context', 'target_kind', 'url', 'url_hash'];
+    private const REFERENCE_COLUMNS = [
+        'reading_id', 'chunk_id', 'kind', 'key', 'field', 'start', 'length', 'value', 'names', 'role', 'fetch',
+        'layers', 'line', 'col', 'context', 'target_kind', 'url', 'url_hash',
+    ];
 
     private readonly FieldReader $reader;
 
     private readonly Resolver $resolver;
 
-    public function __construct(private readonly OpenSite $site)
+    /** @param  bool  $anew whether every record is read as if it had changed */
+    public function __construct(private readonly OpenSite $site, private readonly bool $anew = false)
     {
         $this->reader = new FieldReader;
-        $this->resolver = $site->resolver();
+        $this->resolver = new Resolver(
+            new DbFileIndex($site->id), $site->renditionNames(), $site->map->mediaFolders, $site->map->mediaPages,
+        );
     }
 
     public function read(ReadingChunk $chunk): void
@@ -46,7 +56,9 @@ final class ChunkReader
 
             return;
         }
-        $this->stage($chunk, $this->site->content->records($chunk->kind, new KeyRange($chunk->after_key, $chunk->to_key)));
+        $this->stage(
+            $chunk, $this->site->content->records($chunk->kind, new KeyRange($chunk->after_key, $chunk->to_key)),
+        );
     }
 
     /** @param  iterable<SourceRecord>  $records */
@@ -79,21 +91,31 @@ final class ChunkReader
      * @param  array{records: int, changed: int, refs: int}  $counts
      * @param  list<array{kind: string, key: string, title: string, field: string, message: string}>  $problems
      */
-    private function batch(ReadingChunk $chunk, array $records, BulkRows $rows, BulkRows $references, array &$counts, array &$problems): void
-    {
+    private function batch(
+        ReadingChunk $chunk, array $records, BulkRows $rows, BulkRows $references, array &$counts, array &$problems,
+    ): void {
         if ($records === []) {
             return;
         }
         $known = Record::query()->where('site_id', $this->site->id)->where('kind', $chunk->kind)
-            ->whereIn('key', array_map(static fn (SourceRecord $r): string => $r->key, $records))->get(['key', 'hash', 'problems'])->keyBy('key');
+            ->whereIn('key', array_map(static fn (SourceRecord $r): string => $r->key, $records))
+            ->get(['key', 'hash', 'problems'])
+            ->keyBy('key');
         $map = $this->site->map->kind($chunk->kind);
         foreach ($records as $record) {
             $counts['records']++;
             $before = $known->get($record->key);
-            if ($before !== null && trim($before->hash) === $record->hash) {
-                $rows->add([$chunk->reading_id, $chunk->id, $record->kind, $record->key, false, null, null, false, false, null, null, null, null, null]);
+            if (! $this->anew && $before !== null && trim($before->hash) === $record->hash) {
+                $rows->add(
+                    [
+                        $chunk->reading_id, $chunk->id, $record->kind, $record->key, false, null, null, false, false,
+                        null, null, null, null, null,
+                    ],
+                );
                 foreach ($before->problems as $problem) {
-                    $problems[] = ['kind' => $record->kind, 'key' => $record->key, 'title' => $record->title, ...$problem];
+                    $problems[] = [
+                        'kind' => $record->kind, 'key' => $record->key, 'title' => $record->title, ...$problem,
+                    ];
                 }
 
                 continue;
@@ -102,10 +124,16 @@ final class ChunkReader
             $own = [];
             foreach ($record->fields as $field) {
                 $reading = $this->reader->read($field->text, $field->notation, $field->rules);
-                $page = $record->address === null ? null : Url::parse($this->site->addresses->addressOf($record->address));
-                $base = $reading->base === null ? $page : Url::parse($reading->base, $page ?? $this->site->addresses->now);
+                $page = $record->address === null
+                    ? null
+                    : Url::parse($this->site->addresses->addressOf($record->address));
+                $base = $reading->base === null
+                    ? $page
+                    : Url::parse($reading->base, $page ?? $this->site->addresses->now);
                 foreach ($reading->references as $reference) {
-                    $counts['refs'] += $this->reference($chunk, $record, $field->name, $reference, $base, $references) ? 1 : 0;
+                    $counts['refs'] += $this->reference($chunk, $record, $field->name, $reference, $base, $references)
+                        ? 1
+                        : 0;
                 }
                 foreach ($reading->problems as $problem) {
                     $own[] = ['field' => $field->name, 'message' => $problem->message];
@@ -115,14 +143,16 @@ final class ChunkReader
                 $problems[] = ['kind' => $record->kind, 'key' => $record->key, 'title' => $record->title, ...$problem];
             }
             $rows->add([
-                $chunk->reading_id, $chunk->id, $record->kind, $record->key, true, $record->title, $record->address, $map->isPage,
+                $chunk->reading_id, $chunk->id, $record->kind, $record->key, true, $record->title, $record->address,
+                $map->isPage,
                 $map->everywhere, $record->state->value, $record->hash, $record->contentHash, $record->facts, $own,
             ]);
         }
     }
 
-    private function reference(ReadingChunk $chunk, SourceRecord $record, string $field, Reference $reference, ?Url $base, BulkRows $rows): bool
-    {
+    private function reference(
+        ReadingChunk $chunk, SourceRecord $record, string $field, Reference $reference, ?Url $base, BulkRows $rows,
+    ): bool {
         $url = null;
         if ($reference->names === Names::Address) {
             $place = $this->site->addresses->locate($reference->value, $base);
@@ -133,11 +163,16 @@ final class ChunkReader
         }
         $context = $reference->context();
         $rows->add([
-            $chunk->reading_id, $chunk->id, $record->kind, $record->key, $field, $reference->start, $reference->length, $reference->value,
-            $reference->names->value, $reference->role, $reference->fetch->value, $reference->layerPath(), $context->line, $context->column,
+            $chunk->reading_id, $chunk->id, $record->kind, $record->key, $field, $reference->start, $reference->length,
+            $reference->value,
+            $reference->names->value, $reference->role, $reference->fetch->value, $reference->layerPath(),
+            $context->line, $context->column,
             array_filter([
-                'element' => $context->element, 'attributes' => self::kept($context->attributes), 'link' => $context->link, 'caption' => $context->caption,
-                'heading' => $context->heading, 'path' => $context->path, 'within' => $context->within, 'descriptor' => $context->descriptor,
+                'element' => $context->element, 'attributes' => self::kept(
+                    $context->attributes,
+                ), 'link' => $context->link, 'caption' => $context->caption,
+                'heading' => $context->heading, 'path' => $context->path, 'within' => $context->within,
+                'descriptor' => $context->descriptor,
             ], static fn (mixed $value): bool => $value !== null && $value !== []) ?: ['element' => null],
             $reference->target, $url, $url === null ? null : hash('xxh128', $url),
         ]);
@@ -148,7 +183,8 @@ final class ChunkReader
     /** Whether the place shows what it names. Links, frames and scripts may lead to anything. */
     private static function shows(Reference $reference): bool
     {
-        return $reference->fetch !== Fetch::WhenFollowed && preg_match('~^(?:iframe|script|embed|object|link)\[~', $reference->role) !== 1;
+        return $reference->fetch !== Fetch::WhenFollowed
+            && preg_match('~^(?:iframe|script|embed|object|link)\[~', $reference->role) !== 1;
     }
 
     /** References to the same file share one address row; a fragment makes no difference to a server. */
@@ -172,7 +208,15 @@ final class ChunkReader
     {
         return array_map(
             static fn (string $v): string => mb_strcut(mb_scrub($v), 0, 300),
-            array_intersect_key($attributes, array_flip(['width', 'height', 'class', 'style', 'alt', 'title', 'loading', 'align', 'border', 'sizes', 'media', 'rel', 'type'])),
+            array_intersect_key(
+                $attributes,
+                array_flip(
+                    [
+                        'width', 'height', 'class', 'style', 'alt', 'title', 'loading', 'align', 'border', 'sizes',
+                        'media', 'rel', 'type',
+                    ],
+                ),
+            ),
         );
     }
 
@@ -180,7 +224,9 @@ final class ChunkReader
     {
         $staged = DB::table('staged_files')->where('reading_id', $chunk->reading_id)
             ->when($chunk->after_key !== null, fn ($q) => $q->where('path', '>', $chunk->after_key))
-            ->when($chunk->to_key !== null, fn ($q) => $q->where('path', '<=', $chunk->to_key))->get(['path', 'size', 'modified', 'sha256']);
+            ->when(
+                $chunk->to_key !== null, fn ($q) => $q->where('path', '<=', $chunk->to_key),
+            )->get(['path', 'size', 'modified', 'sha256']);
         $paths = $staged->pluck('path')->all();
         $known = MediaFile::query()->where('site_id', $this->site->id)->whereIn('path', $paths)->get()->keyBy('path');
         $changed = 0;
@@ -188,7 +234,11 @@ final class ChunkReader
         $updates = [];
         foreach ($staged as $file) {
             $before = $known->get($file->path);
-            if ($before !== null && $before->size === (int) $file->size && $before->modified === (int) $file->modified) {
+            if (
+                $before !== null
+                && $before->size === (int) $file->size
+                && $before->modified === (int) $file->modified
+            ) {
                 continue;
             }
             $changed++;
@@ -196,7 +246,10 @@ final class ChunkReader
                 $probe = FileProbe::of($this->site->files->read($file->path));
             } catch (FileMissing $e) {
                 // It went away between the listing and now; the next reading will say so.
-                $problems[] = ['kind' => 'file', 'key' => $file->path, 'title' => $file->path, 'field' => '', 'message' => $e->getMessage()];
+                $problems[] = [
+                    'kind' => 'file', 'key' => $file->path, 'title' => $file->path, 'field' => '',
+                    'message' => $e->getMessage(),
+                ];
 
                 continue;
             }
@@ -204,13 +257,18 @@ final class ChunkReader
         }
         DB::transaction(function () use ($chunk, $updates, $paths, $changed, $problems): void {
             foreach (array_chunk($updates, 200) as $part) {
-                $marks = implode(', ', array_fill(0, count($part), '(?, ?, cast(? as integer), cast(? as integer), ?)'));
+                $marks = implode(
+                    ', ', array_fill(0, count($part), '(?, ?, cast(? as integer), cast(? as integer), ?)'),
+                );
                 DB::update(
-                    "update staged_files s set sha256 = v.sha, width = v.w, height = v.h, mime = v.mime from (values $marks) as v(path, sha, w, h, mime) where s.reading_id = ? and s.path = v.path",
+                    'update staged_files s set sha256 = v.sha, width = v.w, height = v.h, mime = v.mime from (values '
+                        ."$marks) as v(path, sha, w, h, mime) where s.reading_id = ? and s.path = v.path",
                     [...array_merge(...$part), $chunk->reading_id],
                 );
             }
-            $chunk->update(['records' => count($paths), 'changed' => $changed, 'problems' => $problems, 'done' => true]);
+            $chunk->update(
+                ['records' => count($paths), 'changed' => $changed, 'problems' => $problems, 'done' => true],
+            );
         });
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Reading;
 
 use App\Models\MediaFile;
+use App\Support\Sql;
 use Illuminate\Support\Facades\DB;
 use Ylema\Addresses\FileIndex;
 
@@ -19,9 +20,13 @@ final readonly class DbFileIndex implements FileIndex
 
     public function existing(array $paths): array
     {
-        $found = MediaFile::query()->where('site_id', $this->siteId)->whereIn('path', self::valid($paths))->pluck('path');
-
-        return array_fill_keys($found->all(), true);
+        return array_map(
+            intval(...),
+            MediaFile::query()->where('site_id', $this->siteId)
+                ->whereRaw('path = any(cast(? as text[]))', [Sql::texts($paths)])
+                ->pluck('size', 'path')
+                ->all(),
+        );
     }
 
     public function folded(array $folds): array
@@ -43,10 +48,11 @@ final readonly class DbFileIndex implements FileIndex
     {
         $originals = [];
         $rows = DB::select(<<<'SQL'
-            select r.path, min(m.path) as original from media_items m cross join lateral jsonb_array_elements_text(m.renditions) as r(path)
+            select r.path, min(m.path) as original from media_items m cross
+                join lateral jsonb_array_elements_text(m.renditions) as r(path)
             where m.site_id = ? and m.source_id is not null and r.path = any(cast(? as text[])) and r.path <> m.path
             and exists (select 1 from files f where f.site_id = m.site_id and f.path = m.path) group by r.path
-            SQL, [$this->siteId, self::textArray(self::valid($paths))]);
+            SQL, [$this->siteId, Sql::texts($paths)]);
         foreach ($rows as $row) {
             $originals[(string) $row->path] = (string) $row->original;
         }
@@ -58,9 +64,10 @@ final readonly class DbFileIndex implements FileIndex
     {
         $files = [];
         $rows = DB::select(<<<'SQL'
-            select g.path, f.path as now from former_files g join files f on f.site_id = g.site_id and f.sha256 = g.sha256
+            select g.path, f.path as now from former_files g join files f on f.site_id = g.site_id
+                and f.sha256 = g.sha256
             where g.site_id = ? and g.path = any(cast(? as text[])) order by g.path, f.path
-            SQL, [$this->siteId, self::textArray(self::valid($paths))]);
+            SQL, [$this->siteId, Sql::texts($paths)]);
         foreach ($rows as $row) {
             if (count($files[(string) $row->path] ?? []) < self::HANDFUL) {
                 $files[(string) $row->path][] = (string) $row->now;
@@ -78,27 +85,11 @@ final readonly class DbFileIndex implements FileIndex
     private function grouped(string $expression, array $values): array
     {
         $grouped = [];
-        foreach (DB::select("select $expression as said, path from files where site_id = ? and $expression = any(cast(? as text[])) order by path", [$this->siteId, self::textArray(self::valid($values))]) as $file) {
+        foreach (DB::select("select $expression as said, path from files where site_id = ? and $expression = "
+            .'any(cast(? as text[])) order by path', [$this->siteId, Sql::texts($values)]) as $file) {
             $grouped[(string) $file->said][] = (string) $file->path;
         }
 
         return $grouped;
-    }
-
-    /** @param  list<string>  $values */
-    private static function textArray(array $values): string
-    {
-        return '{'.implode(',', array_map(static fn (string $v): string => '"'.addcslashes($v, '"\\').'"', $values)).'}';
-    }
-
-    /**
-     * An address may decode to bytes that are no text; no file of the index is spelt so.
-     *
-     * @param  list<string>  $values
-     * @return list<string>
-     */
-    private static function valid(array $values): array
-    {
-        return array_values(array_filter($values, static fn (string $v): bool => mb_check_encoding($v, 'UTF-8') && ! str_contains($v, "\0")));
     }
 }

@@ -6,9 +6,12 @@ namespace App\Reading;
 
 use App\Models\Reading;
 use App\Sites\OpenSite;
+use App\Support\BulkRows;
 use App\Usage\UsageIndex;
 use Illuminate\Support\Facades\DB;
 use stdClass;
+use Ylema\Addresses\OutcomeKind;
+use Ylema\Addresses\Resolver;
 
 /**
  * Brings a finished reading from the staging tables into the index, in one transaction: whoever looks
@@ -24,14 +27,18 @@ final readonly class Landing
     public function land(bool $whole): void
     {
         DB::transaction(function () use ($whole): void {
+            foreach (['staged_records', 'staged_references', 'staged_files', 'staged_media'] as $table) {
+                DB::statement("analyze $table");
+            }
+            DB::statement('create temporary table moved_files (path text primary key) on commit drop');
             $filesMoved = $this->files($whole);
             $mediaMoved = $this->media($whole);
-            if ($filesMoved || $mediaMoved) {
+            if ($filesMoved || $mediaMoved || $this->reading->anew) {
                 $this->assignFiles();
             }
             $this->records($whole);
             $this->addresses();
-            $this->resolve($filesMoved);
+            $this->resolve($filesMoved || $mediaMoved);
             $this->connect();
             (new UsageIndex($this->site->id))->rebuild();
             $this->clear();
@@ -49,31 +56,56 @@ final readonly class Landing
         }
     }
 
+    /** @return bool whether any file came, went or changed; which they were stands in moved_files then */
     private function files(bool $whole): bool
     {
         $bind = ['reading' => $this->reading->id, 'site' => $this->site->id];
-        $gone = 0;
         if ($whole) {
             DB::insert(<<<'SQL'
                 insert into former_files (site_id, path, sha256, gone_at)
                 select f.site_id, f.path, f.sha256, now() from files f
-                where f.site_id = :site and not exists (select 1 from staged_files s where s.reading_id = :reading and s.path = f.path)
+                where f.site_id = :site and not exists (select 1 from staged_files s where s.reading_id = :reading
+                    and s.path = f.path)
                 on conflict (site_id, path) do update set sha256 = excluded.sha256, gone_at = excluded.gone_at
                 SQL, $bind);
-            $gone = DB::delete('delete from files f where f.site_id = :site and not exists (select 1 from staged_files s where s.reading_id = :reading and s.path = f.path)', $bind);
+            DB::insert(<<<'SQL'
+                with gone as (delete from files f where f.site_id = :site and not exists (select 1 from staged_files s
+                    where s.reading_id = :reading and s.path = f.path) returning f.path)
+                insert into moved_files select path from gone on conflict do nothing
+                SQL, $bind);
         }
-        $before = (int) DB::table('files')->where('site_id', $this->site->id)->count();
+        // Paths that a partial reading asked for and did not find.
+        DB::insert(<<<'SQL'
+            with gone as (delete from files f using staged_files s where f.site_id = :site and s.reading_id = :reading
+                and s.size < 0 and s.path = f.path returning f.site_id, f.path, f.sha256),
+            kept as (
+                insert into former_files (site_id, path, sha256, gone_at) select site_id, path, sha256, now() from gone
+                on conflict (site_id, path) do update set sha256 = excluded.sha256, gone_at = excluded.gone_at
+            )
+            insert into moved_files select path from gone on conflict do nothing
+            SQL, $bind);
+        DB::insert(<<<'SQL'
+            insert into moved_files select s.path from staged_files s left join files f on f.site_id = :site
+                and f.path = s.path
+            where s.reading_id = :reading and s.sha256 is not null and f.sha256 is distinct from s.sha256
+                on conflict do nothing
+            SQL, $bind);
         DB::insert(<<<'SQL'
             insert into files (site_id, path, fold, name_fold, size, modified, sha256, width, height, mime)
-            select cast(:site as bigint), path, fold, name_fold, size, modified, sha256, width, height, mime from staged_files
+            select cast(:site as bigint), path, fold, name_fold, size, modified, sha256, width, height, mime
+                from staged_files
             where reading_id = :reading and sha256 is not null
-            on conflict (site_id, path) do update set size = excluded.size, modified = excluded.modified, sha256 = excluded.sha256,
+            on conflict (site_id, path) do update set size = excluded.size, modified = excluded.modified,
+                sha256 = excluded.sha256,
                 width = excluded.width, height = excluded.height, mime = excluded.mime
             SQL, $bind);
+        DB::delete(
+            'delete from former_files g using files f where g.site_id = ? and f.site_id = g.site_id and '
+                .'f.path = g.path',
+            [$this->site->id],
+        );
 
-        DB::delete('delete from former_files g using files f where g.site_id = ? and f.site_id = g.site_id and f.path = g.path', [$this->site->id]);
-
-        return $gone > 0 || $before !== (int) DB::table('files')->where('site_id', $this->site->id)->count();
+        return DB::table('moved_files')->exists();
     }
 
     private function media(bool $whole): bool
@@ -87,12 +119,16 @@ final readonly class Landing
                 SQL, $bind);
         }
         $moved += DB::affectingStatement(<<<'SQL'
-            insert into media_items (site_id, path, source_id, hash, title, alt, caption, credit, folder, tags, renditions, focus_x, focus_y)
-            select distinct on (path) cast(:site as bigint), path, source_id, hash, "row"->>'title', "row"->>'alt', "row"->>'caption', "row"->>'credit', "row"->>'folder',
+            insert into media_items (site_id, path, source_id, hash, title, alt, caption, credit, folder, tags,
+                renditions, focus_x, focus_y)
+            select distinct on (path) cast(:site as bigint), path, source_id, hash, "row"->>'title', "row"->>'alt',
+                "row"->>'caption', "row"->>'credit', "row"->>'folder',
                 "row"->'tags', "row"->'renditions', ("row"->>'focusX')::float, ("row"->>'focusY')::float
             from staged_media where reading_id = :reading
-            on conflict (site_id, path) do update set source_id = excluded.source_id, hash = excluded.hash, title = excluded.title, alt = excluded.alt,
-                caption = excluded.caption, credit = excluded.credit, folder = excluded.folder, tags = excluded.tags, renditions = excluded.renditions,
+            on conflict (site_id, path) do update set source_id = excluded.source_id, hash = excluded.hash,
+                title = excluded.title, alt = excluded.alt,
+                caption = excluded.caption, credit = excluded.credit, folder = excluded.folder, tags = excluded.tags,
+                    renditions = excluded.renditions,
                 focus_x = excluded.focus_x, focus_y = excluded.focus_y
             where media_items.hash <> excluded.hash or media_items.source_id is distinct from excluded.source_id
             SQL, $bind);
@@ -101,14 +137,22 @@ final readonly class Landing
     }
 
     /**
-     * Says of every file whose it is: named by a media row, listed by one as a rendition, named like a rendition of one,
+     * Says of every file whose it is: named by a media row, listed by one as a rendition, named like a rendition of
+     * one,
      * or nobody's, in which case it becomes an item of its own, so that no file can go unseen.
      */
     private function assignFiles(): void
     {
         $site = ['site' => $this->site->id];
-        DB::statement('create temporary table owners (file_id bigint primary key, media_item_id bigint, is_original boolean) on commit drop');
-        DB::insert('insert into owners select f.id, m.id, true from files f join media_items m on m.site_id = f.site_id and m.path = f.path where f.site_id = :site and m.source_id is not null', $site);
+        DB::statement(
+            'create temporary table owners (file_id bigint primary key, media_item_id bigint, is_original boolean) on '
+                .'commit drop',
+        );
+        DB::insert(
+            'insert into owners select f.id, m.id, true from files f join media_items m on m.site_id = f.site_id and '
+                .'m.path = f.path where f.site_id = :site and m.source_id is not null',
+            $site,
+        );
         DB::insert(<<<'SQL'
             insert into owners select f.id, min(m.id), false
             from media_items m cross join lateral jsonb_array_elements_text(m.renditions) as r(path)
@@ -118,21 +162,32 @@ final readonly class Landing
         $this->assignByName();
         DB::delete(<<<'SQL'
             delete from media_items m where m.site_id = :site and m.source_id is null
-            and not exists (select 1 from files f where f.site_id = m.site_id and f.path = m.path and not exists (select 1 from owners o where o.file_id = f.id and o.media_item_id <> m.id))
+            and not exists (select 1 from files f where f.site_id = m.site_id and f.path = m.path and
+                not exists (select 1 from owners o where o.file_id = f.id and o.media_item_id <> m.id))
             SQL, $site);
         DB::insert(<<<'SQL'
             insert into media_items (site_id, path, title, folder)
             select f.site_id, f.path, regexp_replace(f.path, '^.*/', ''), regexp_replace(f.path, '/[^/]*$', '')
-            from files f left join owners o on o.file_id = f.id where f.site_id = :site and o.file_id is null on conflict do nothing
+            from files f left join owners o on o.file_id = f.id where f.site_id = :site and o.file_id is null
+                on conflict do nothing
             SQL, $site);
-        DB::insert('insert into owners select f.id, m.id, true from files f join media_items m on m.site_id = f.site_id and m.path = f.path where f.site_id = :site on conflict do nothing', $site);
-        DB::update('update files f set media_item_id = o.media_item_id, is_original = o.is_original from owners o where o.file_id = f.id and (f.media_item_id is distinct from o.media_item_id or f.is_original <> o.is_original)');
+        DB::insert(
+            'insert into owners select f.id, m.id, true from files f join media_items m on m.site_id = f.site_id and '
+                .'m.path = f.path where f.site_id = :site on conflict do nothing',
+            $site,
+        );
+        DB::update(
+            'update files f set media_item_id = o.media_item_id, is_original = o.is_original from owners o where '
+                .'o.file_id = f.id and (f.media_item_id is distinct from o.media_item_id or f.is_original <> o.is_original)',
+        );
     }
 
     private function assignByName(): void
     {
         $names = $this->site->renditionNames();
-        DB::table('files as f')->leftJoin('owners as o', 'o.file_id', '=', 'f.id')->where('f.site_id', $this->site->id)->whereNull('o.file_id')
+        DB::table('files as f')->leftJoin('owners as o', 'o.file_id', '=', 'f.id')
+            ->where('f.site_id', $this->site->id)
+            ->whereNull('o.file_id')
             ->select('f.id', 'f.path')->chunkById(2000, function ($files) use ($names): void {
                 $originals = [];
                 foreach ($files as $file) {
@@ -140,7 +195,9 @@ final readonly class Landing
                         $originals[$original][] = $file->id;
                     }
                 }
-                $items = DB::table('media_items')->where('site_id', $this->site->id)->whereIn('path', array_keys($originals))->pluck('id', 'path');
+                $items = DB::table('media_items')->where('site_id', $this->site->id)
+                    ->whereIn('path', array_keys($originals))
+                    ->pluck('id', 'path');
                 $rows = [];
                 foreach ($items as $path => $item) {
                     foreach ($originals[$path] as $file) {
@@ -155,36 +212,82 @@ final readonly class Landing
     {
         $bind = ['reading' => $this->reading->id, 'site' => $this->site->id];
         if ($whole) {
-            DB::delete('delete from records r where r.site_id = :site and not exists (select 1 from staged_records s where s.reading_id = :reading and s.kind = r.kind and s.key = r.key)', $bind);
+            DB::delete(
+                'delete from records r where r.site_id = :site and not exists (select 1 from staged_records s where '
+                    .'s.reading_id = :reading and s.kind = r.kind and s.key = r.key)',
+                $bind,
+            );
         }
         DB::insert(<<<'SQL'
-            insert into records (site_id, kind, key, title, address, is_page, everywhere, state, hash, content_hash, facts, problems)
-            select cast(:site as bigint), kind, key, title, address, is_page, everywhere, state, hash, content_hash, facts, problems from staged_records where reading_id = :reading and changed
-            on conflict (site_id, kind, key) do update set title = excluded.title, address = excluded.address, is_page = excluded.is_page, everywhere = excluded.everywhere,
-                state = excluded.state, hash = excluded.hash, content_hash = excluded.content_hash, facts = excluded.facts, problems = excluded.problems
+            insert into records (site_id, kind, key, title, address, is_page, everywhere, state, hash, content_hash,
+                facts, problems)
+            select cast(:site as bigint), kind, key, title, address, is_page, everywhere, state, hash, content_hash,
+                facts, problems from staged_records where reading_id = :reading and changed
+            on conflict (site_id, kind, key) do update set title = excluded.title, address = excluded.address,
+                is_page = excluded.is_page, everywhere = excluded.everywhere,
+                state = excluded.state, hash = excluded.hash, content_hash = excluded.content_hash,
+                    facts = excluded.facts, problems = excluded.problems
             SQL, $bind);
-        DB::delete('delete from media_references m using records r, staged_records s where m.record_id = r.id and r.site_id = :site and s.reading_id = :reading and s.changed and s.kind = r.kind and s.key = r.key', $bind);
+        DB::delete(
+            'delete from media_references m using records r, staged_records s where m.record_id = r.id and r.site_id '
+                .'= :site and s.reading_id = :reading and s.changed and s.kind = r.kind and s.key = r.key',
+            $bind,
+        );
     }
 
     private function addresses(): void
     {
         $bind = ['reading' => $this->reading->id, 'site' => $this->site->id];
-        DB::insert('insert into addresses (site_id, url_hash, url) select distinct on (url_hash) cast(:site as bigint), url_hash, url from staged_references where reading_id = :reading and url_hash is not null on conflict do nothing', $bind);
+        DB::insert(
+            'insert into addresses (site_id, url_hash, url) select distinct on (url_hash) cast(:site as bigint), '
+                .'url_hash, url from staged_references where reading_id = :reading and url_hash is not null on conflict do nothing',
+            $bind,
+        );
         DB::insert(<<<'SQL'
-            insert into media_references (site_id, record_id, field, start, length, value, names, role, "fetch", layers, line, col, context, target_kind, address_id)
-            select r.site_id, r.id, s.field, s.start, s.length, s.value, s.names, s.role, s."fetch", s.layers, s.line, s.col, s.context, s.target_kind, a.id
+            insert into media_references (site_id, record_id, field, start, length, value, names, role, "fetch",
+                layers, line, col, context, target_kind, address_id)
+            select r.site_id, r.id, s.field, s.start, s.length, s.value, s.names, s.role, s."fetch", s.layers, s.line,
+                s.col, s.context, s.target_kind, a.id
             from staged_references s join records r on r.site_id = :site and r.kind = s.kind and r.key = s.key
             left join addresses a on a.site_id = r.site_id and a.url_hash = s.url_hash where s.reading_id = :reading
             SQL, $bind);
-        DB::delete('delete from addresses a where a.site_id = ? and not exists (select 1 from media_references m where m.address_id = a.id)', [$this->site->id]);
+        DB::delete(
+            'delete from addresses a where a.site_id = ? and not exists (select 1 from media_references m where '
+                .'m.address_id = a.id)',
+            [$this->site->id],
+        );
     }
 
-    /** Resolves what is new, or everything when files came or went, since each address may mean another file then. */
-    private function resolve(bool $all): void
+    /**
+     * Resolves what is new, what files that came, went or changed may mean now, and everything where the site is read
+     * anew.
+     */
+    private function resolve(bool $moved): void
     {
-        $resolver = $this->site->resolver();
-        DB::statement('create temporary table outcomes (id bigint primary key, outcome text, path text, asked text, candidates jsonb, item text) on commit drop');
-        DB::table('addresses')->where('site_id', $this->site->id)->when(! $all, fn ($q) => $q->whereNull('outcome'))->select('id', 'url')
+        $resolver = new Resolver(
+            new DbFileIndex($this->site->id), $this->site->renditionNames(), $this->site->map->mediaFolders,
+            $this->site->map->mediaPages,
+        );
+        DB::statement(
+            'create temporary table outcomes (id bigint primary key, outcome text, path text, asked text, candidates '
+                .'jsonb, item text) on commit drop',
+        );
+        $fixed = array_map(
+            static fn (OutcomeKind $kind): string => $kind->value,
+            array_filter(OutcomeKind::cases(), static fn (OutcomeKind $kind): bool => ! $kind->dependsOnFiles()),
+        );
+        $served = ['found', 'former-address', 'insecure-scheme', 'empty-file'];
+        DB::table('addresses')->where('site_id', $this->site->id)
+            ->when(! $this->reading->anew, fn ($q) => $q->where(fn ($either) => $either->whereNull('outcome')
+                // An address that is served is affected by its own file alone; one that is not, by any that may be
+                // meant.
+                ->when(
+                    $moved,
+                    fn ($m) => $m->orWhereNotIn('outcome', [...$fixed, ...$served])->orWhereIn(
+                        'path', DB::table('moved_files')->select('path'),
+                    ),
+                )))
+            ->select('id', 'url')
             ->chunkById(2000, function ($rows) use ($resolver): void {
                 $places = [];
                 /** @var stdClass $row */
@@ -196,15 +299,24 @@ final readonly class Landing
                 }
                 $bulk = new BulkRows('outcomes', ['id', 'outcome', 'path', 'asked', 'candidates', 'item']);
                 foreach ($resolver->resolve($places) as $id => $outcome) {
-                    $bulk->add([$id, $outcome->kind->value, $outcome->path, $outcome->asked, $outcome->candidates, $outcome->item]);
+                    $bulk->add(
+                        [
+                            $id, $outcome->kind->value, $outcome->path, $outcome->asked, $outcome->candidates,
+                            $outcome->item,
+                        ],
+                    );
                 }
                 $bulk->flush();
             });
-        DB::update('update addresses a set outcome = o.outcome, path = o.path, asked = o.asked, candidates = o.candidates from outcomes o where o.id = a.id');
+        DB::update(
+            'update addresses a set outcome = o.outcome, path = o.path, asked = o.asked, candidates = o.candidates '
+                .'from outcomes o where o.id = a.id',
+        );
         DB::update(<<<'SQL'
             update addresses a set file_id = f.id, media_item_id = f.media_item_id
             from addresses b left join files f on f.site_id = b.site_id and f.path = b.path
-            where a.id = b.id and a.site_id = :site and b.outcome <> 'media-page' and (a.file_id is distinct from f.id or a.media_item_id is distinct from f.media_item_id)
+            where a.id = b.id and a.site_id = :site and b.outcome <> 'media-page' and (a.file_id is distinct from f.id
+                or a.media_item_id is distinct from f.media_item_id)
             SQL, ['site' => $this->site->id]);
         // The page of an item leads to the item, though to none of its files.
         DB::update(<<<'SQL'
@@ -217,7 +329,11 @@ final readonly class Landing
     private function connect(): void
     {
         $site = ['site' => $this->site->id];
-        DB::update('update media_references r set media_item_id = a.media_item_id from addresses a where r.address_id = a.id and r.site_id = :site and r.media_item_id is distinct from a.media_item_id', $site);
+        DB::update(
+            'update media_references r set media_item_id = a.media_item_id from addresses a where r.address_id = a.id '
+                .'and r.site_id = :site and r.media_item_id is distinct from a.media_item_id',
+            $site,
+        );
         DB::update(<<<'SQL'
             update media_references r set media_item_id = m.id
             from media_references q left join media_items m on m.site_id = q.site_id and m.source_id = q.value
@@ -225,8 +341,30 @@ final readonly class Landing
             SQL, $site);
         DB::update(<<<'SQL'
             update media_references r set target_record_id = t.id
-            from media_references q left join records t on t.site_id = q.site_id and t.kind = q.target_kind and t.key = q.value
+            from media_references q left join records t on t.site_id = q.site_id and t.kind = q.target_kind
+                and t.key = q.value
             where r.id = q.id and q.names = 'record' and q.site_id = :site and r.target_record_id is distinct from t.id
             SQL, $site);
+        $this->findings();
+    }
+
+    /** What came of following each reference stands on the reference, whatever it names: an address, an id, a key. */
+    private function findings(): void
+    {
+        DB::update(<<<'SQL'
+            update media_references r set outcome = v.outcome from (
+                select m.id, case
+                    when m.names = 'address' then a.outcome
+                    when m.names = 'record' then case when m.target_record_id is null then 'missing-record'
+                        else 'found' end
+                    when m.media_item_id is null then 'missing-item'
+                    when f.id is null then 'missing-file'
+                    when f.size = 0 then 'empty-file'
+                    else 'found' end as outcome
+                from media_references m left join addresses a on a.id = m.address_id
+                left join files f on m.names = 'media-item' and f.media_item_id = m.media_item_id and f.is_original
+                    where m.site_id = ?
+            ) as v where r.id = v.id and r.outcome is distinct from v.outcome
+            SQL, [$this->site->id]);
     }
 }

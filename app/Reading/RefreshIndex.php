@@ -7,13 +7,19 @@ namespace App\Reading;
 use App\Models\Reading;
 use App\Models\ReadingState;
 use App\Models\Site;
+use App\Sites\OpenSite;
 use App\Sites\SiteOpener;
+use App\Support\BulkRows;
+use App\Support\WorkLock;
 use Illuminate\Database\UniqueConstraintViolationException;
 use Illuminate\Support\Facades\DB;
 use Ylema\Addresses\Resolver;
 use Ylema\Sites\FileMissing;
+use Ylema\Sites\SourceUnavailable;
 
-/** Reads again just the records and files that a change wrote, through the same staging and landing as a whole reading. */
+/**
+ * Reads again just the records and files that a change wrote, through the same staging and landing as a whole reading.
+ */
 final readonly class RefreshIndex
 {
     public function __construct(private SiteOpener $opener)
@@ -21,26 +27,34 @@ final readonly class RefreshIndex
     }
 
     /**
-     * @param  array<string, list<string>>  $records kind → keys
-     * @param  list<string>  $paths
-     * @param  bool  $media whether media rows came or went
+     * @param  iterable<array{string, list<string>}>  $records kind and keys, in batches
+     * @param  iterable<string>  $paths
+     * @param  bool  $media whether media rows came, changed or went
      *
      * @throws AlreadyReading while a whole reading runs; try again after it
+     * @throws SourceUnavailable
      */
-    public function refresh(Site $model, array $records, array $paths, bool $media): void
+    public function refresh(Site $model, iterable $records, iterable $paths, bool $media): void
     {
         $site = $this->opener->open($model);
         try {
-            $reading = Reading::query()->create(['site_id' => $site->id, 'state' => ReadingState::Landing, 'stage' => 'Reading what changed', 'started_at' => now(), 'totals' => ['partial' => true]]);
+            $reading = Reading::query()->create(
+                [
+                    'site_id' => $site->id, 'state' => ReadingState::Landing, 'stage' => 'Reading what changed',
+                    'started_at' => now(), 'totals' => ['partial' => true],
+                ],
+            )->refresh();
         } catch (UniqueConstraintViolationException) {
             throw new AlreadyReading;
         }
+        // Whoever finds the row without its lock knows that nobody works on it any more.
+        $lock = WorkLock::take(WorkLock::READING, $reading->id);
         try {
-            foreach ($records as $kind => $keys) {
+            foreach ($records as [$kind, $keys]) {
                 $chunk = $reading->chunks()->create(['kind' => $kind]);
                 (new ChunkReader($site))->stage($chunk, $site->content->find($kind, $keys));
             }
-            $gone = $this->stageFiles($site, $reading, $paths);
+            $this->stageFiles($site, $reading, $paths);
             if ($media) {
                 $rows = new BulkRows('staged_media', ['reading_id', 'path', 'source_id', 'hash', 'row']);
                 foreach ($site->content->media() as $item) {
@@ -50,42 +64,54 @@ final readonly class RefreshIndex
                 $rows->flush();
                 $this->dropGoneMedia($site->id, $reading->id);
             }
-            if ($gone !== []) {
-                DB::table('files')->where('site_id', $site->id)->whereIn('path', $gone)->delete();
-            }
             (new Landing($site, $reading))->land(whole: false);
         } finally {
             // Not part of the history of readings; its rows go with it.
             $reading->delete();
+            $lock?->release();
         }
     }
 
-    /**
-     * @param  list<string>  $paths
-     * @return list<string> those that no longer exist
-     */
-    private function stageFiles(\App\Sites\OpenSite $site, Reading $reading, array $paths): array
+    /** @param  iterable<string>  $paths one that is not there is noted with a size below 0 */
+    private function stageFiles(OpenSite $site, Reading $reading, iterable $paths): void
     {
-        $gone = [];
-        $rows = new BulkRows('staged_files', ['reading_id', 'path', 'fold', 'name_fold', 'size', 'modified', 'sha256', 'width', 'height', 'mime']);
+        $rows = new BulkRows(
+            'staged_files',
+            ['reading_id', 'path', 'fold', 'name_fold', 'size', 'modified', 'sha256', 'width', 'height', 'mime'],
+        );
+        $seen = [];
         foreach ($paths as $path) {
-            try {
-                $bytes = $site->files->read($path);
-            } catch (FileMissing) {
-                $gone[] = $path;
-
+            if (isset($seen[$path])) {
                 continue;
             }
-            $probe = FileProbe::of($bytes);
-            $rows->add([$reading->id, $path, Resolver::fold($path), Resolver::foldName($path), strlen($bytes), time(), $probe->sha256, $probe->width, $probe->height, $probe->mime]);
+            $seen[$path] = true;
+            try {
+                $bytes = $site->files->read($path);
+                $probe = FileProbe::of($bytes);
+                $rows->add([
+                    $reading->id, $path, Resolver::fold($path), Resolver::foldName($path), strlen(
+                        $bytes,
+                    ), $site->files->state($path)->modified ?? time(),
+                    $probe->sha256, $probe->width, $probe->height, $probe->mime,
+                ]);
+            } catch (FileMissing) {
+                $rows->add(
+                    [
+                        $reading->id, $path, Resolver::fold($path), Resolver::foldName($path), -1, 0, null, null, null,
+                        null,
+                    ],
+                );
+            }
         }
         $rows->flush();
-
-        return $gone;
     }
 
     private function dropGoneMedia(int $site, int $reading): void
     {
-        DB::delete('delete from media_items m where m.site_id = ? and m.source_id is not null and not exists (select 1 from staged_media s where s.reading_id = ? and s.path = m.path)', [$site, $reading]);
+        DB::delete(
+            'delete from media_items m where m.site_id = ? and m.source_id is not null and not exists (select 1 from '
+                .'staged_media s where s.reading_id = ? and s.path = m.path)',
+            [$site, $reading],
+        );
     }
 }

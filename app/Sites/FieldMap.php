@@ -9,19 +9,30 @@ use Symfony\Component\Yaml\Exception\ParseException;
 use Symfony\Component\Yaml\Yaml;
 use Ylema\Addresses\MediaPages;
 use Ylema\Addresses\RenditionNames;
+use Ylema\Reading\ElementRule;
 use Ylema\Reading\Notation;
 use Ylema\Reading\PathRule;
 use Ylema\Reading\Rules;
 use Ylema\Reading\TokenPattern;
+use Ylema\Usage\RecordState;
 
 /** A field map, read from its YAML and checked; docs/field-map.md describes the format. */
 final readonly class FieldMap
 {
+    private const MEDIA = [
+        'title', 'alt', 'caption', 'credit', 'folder', 'tags', 'renditions', 'focus_x', 'focus_y', 'width', 'height',
+    ];
+
+    private const IN_ATTRIBUTES = [Notation::Url, Notation::Srcset, Notation::Css, Notation::Html, Notation::Json];
+
     /**
-     * @param  array<string, string|null>  $media the media table's columns: table, key, path, title, alt, caption, credit, folder, tags, renditions, focus_x, focus_y, width, height
+     * @param  array<string, string|null>  $media the media table's columns: table, key, path, title, alt, caption,
+     *       credit, folder, tags, renditions, focus_x, focus_y, width, height
      * @param  list<string>  $mediaFolders below the root, each ending in `/`
      * @param  list<TokenPattern>  $tokens
      * @param  array<string, Notation>  $lazyAttributes of the site's own scripts, beside the usual ones
+     * @param  array<string, array<string, ElementRule>>  $elements of the site's own making: element → attribute → what
+     *       it holds
      * @param  array<string, KindMap>  $kinds
      */
     private function __construct(
@@ -31,7 +42,9 @@ final readonly class FieldMap
         public ?MediaPages $mediaPages,
         public array $tokens,
         public array $lazyAttributes,
+        public array $elements,
         public array $kinds,
+        private MapLines $lines,
     ) {
     }
 
@@ -41,246 +54,285 @@ final readonly class FieldMap
         try {
             $map = Yaml::parse($yaml);
         } catch (ParseException $e) {
-            throw new FieldMapError("The field map is not readable YAML: {$e->getMessage()}");
+            throw FieldMapError::unreadable($e->getMessage(), $e->getParsedLine());
         }
+        $lines = new MapLines($yaml);
         if (! is_array($map) || ($map['version'] ?? null) !== 1) {
-            throw FieldMapError::at('version', 'write "version: 1" as the first line.');
+            throw FieldMapError::at('version', 'write "version: 1" as the first line.', 1);
         }
-        $media = self::section($map, 'media');
-        $records = self::section($map, 'records');
-        $files = self::section($map, 'files');
-        $names = array_map(strval(...), array_keys($records));
-        $kinds = [];
-        foreach ($records as $kind => $section) {
-            if (! is_array($section)) {
-                throw FieldMapError::at("records.$kind", 'a table and its fields belong here.');
-            }
-            $kinds[(string) $kind] = self::kindOf((string) $kind, $section, $names);
-        }
+        $root = MapNode::root($map, $lines)->only(
+            ['version', 'media', 'files', 'lazy', 'elements', 'tokens', 'records'],
+        );
+        $media = $root->section('media')->only(['table', 'key', 'path', 'page', ...self::MEDIA]);
         $columns = [];
         foreach (['table', 'key', 'path'] as $needed) {
-            $columns[$needed] = self::name($media, $needed, "media.$needed");
+            $columns[$needed] = $media->identifier($needed);
         }
-        foreach (['title', 'alt', 'caption', 'credit', 'folder', 'tags', 'renditions', 'focus_x', 'focus_y', 'width', 'height'] as $optional) {
-            $columns[$optional] = isset($media[$optional]) ? self::name($media, $optional, "media.$optional") : null;
+        foreach (self::MEDIA as $optional) {
+            $columns[$optional] = $media->optionalIdentifier($optional);
         }
-        $tokens = [];
-        foreach (is_array($map['tokens'] ?? null) ? $map['tokens'] : [] as $name => $token) {
-            if (! is_array($token) || ! is_string($token['pattern'] ?? null)) {
-                throw FieldMapError::at("tokens.$name", 'a pattern belongs here.');
-            }
-            $target = is_string($token['names'] ?? null) ? $token['names'] : null;
-            if ($target !== null && ! in_array($target, $names, true)) {
-                throw FieldMapError::at("tokens.$name.names", "\"$target\" is no kind of this map. Known: ".implode(', ', $names).'.');
-            }
-            try {
-                $tokens[] = TokenPattern::of((string) $name, $token['pattern'], $target);
-            } catch (InvalidArgumentException $e) {
-                throw FieldMapError::at("tokens.$name", $e->getMessage());
-            }
+        $files = $root->section('files')->only(['folders', 'renditions']);
+        $records = $root->section('records');
+        $kinds = [];
+        foreach ($records->keys() as $kind) {
+            $kinds[$kind] = self::kindOf(
+                $kind, $records->section($kind, 'a table and its fields belong here.'), $records->keys(),
+            );
         }
-        $folders = is_array($files['folders'] ?? null) ? $files['folders'] : [];
 
         return new self(
             $columns,
-            array_values(array_map(static fn (mixed $f): string => trim(is_string($f) ? $f : '', '/').'/', $folders)),
-            self::renditionNames($files['renditions'] ?? RenditionNames::USUAL),
-            self::mediaPages($media['page'] ?? null),
-            $tokens,
-            self::lazyAttributes($map['lazy'] ?? []),
+            array_map(static fn (string $folder): string => trim($folder, '/').'/', $files->texts('folders')),
+            self::renditionNames($files),
+            self::mediaPages($media),
+            self::tokens($root->optional('tokens', 'a list of tokens belongs here.'), $records->keys()),
+            self::lazyAttributes($root->optional('lazy', 'a list of attributes belongs here, each with its notation.')),
+            self::elements($root->optional('elements', 'a list of elements belongs here, each with its attributes.')),
             $kinds,
+            $lines,
         );
-    }
-
-    private static function renditionNames(mixed $patterns): RenditionNames
-    {
-        try {
-            return new RenditionNames(...array_values(array_map(static fn (mixed $p): string => is_string($p) ? $p : '', is_array($patterns) ? $patterns : [$patterns])));
-        } catch (InvalidArgumentException $e) {
-            throw FieldMapError::at('files.renditions', $e->getMessage());
-        }
-    }
-
-    /** @return array<string, Notation> */
-    private static function lazyAttributes(mixed $section): array
-    {
-        $attributes = [];
-        foreach (is_array($section) ? $section : throw FieldMapError::at('lazy', 'a list of attributes belongs here, each with its notation.') as $name => $word) {
-            $notation = self::notation($word, "lazy.$name");
-            if (! is_string($name) || preg_match('~^[a-z][a-z0-9-]*$~D', $name) !== 1) {
-                throw FieldMapError::at("lazy.$name", 'the name of an attribute belongs here, in lower case.');
-            }
-            if (! in_array($notation, [Notation::Url, Notation::Srcset, Notation::Css, Notation::Html, Notation::Json], true)) {
-                throw FieldMapError::at("lazy.$name", 'an attribute holds url, srcset, css, html or json.');
-            }
-            $attributes[$name] = $notation;
-        }
-
-        return $attributes;
-    }
-
-    private static function mediaPages(mixed $pattern): ?MediaPages
-    {
-        try {
-            return $pattern === null ? null : new MediaPages(is_string($pattern) ? $pattern : '');
-        } catch (InvalidArgumentException $e) {
-            throw FieldMapError::at('media.page', $e->getMessage());
-        }
     }
 
     /** The reading rules that all fields of this site share. */
     public function rules(): Rules
     {
-        return new Rules(tokens: $this->tokens, lazyAttributes: [...Rules::LAZY, ...$this->lazyAttributes], mediaFolders: array_map(static fn (string $f): string => "/$f", $this->mediaFolders));
+        return new Rules(
+            tokens: $this->tokens, lazyAttributes: $this->lazyAttributes === [] ? Rules::LAZY : [
+                ...Rules::LAZY, ...$this->lazyAttributes,
+            ],
+            mediaFolders: array_map(
+                static fn (string $f): string => "/$f", $this->mediaFolders,
+            ), elements: $this->elements,
+        );
     }
 
     public function kind(string $kind): KindMap
     {
-        return $this->kinds[$kind] ?? throw FieldMapError::at('records', "there is no kind \"$kind\".");
-    }
-
-    /**
-     * @param  array<mixed>  $section
-     * @param  list<string>  $names
-     */
-    private static function kindOf(string $kind, array $section, array $names): KindMap
-    {
-        $place = "records.$kind";
-        $fields = [];
-        foreach (self::section($section, 'fields', $place) as $column => $rule) {
-            $fields[(string) $column] = self::field((string) $column, $rule, "$place.fields.$column", $names);
-        }
-        $state = $section['state'] ?? 'live';
-        $words = [];
-        if (is_string($state)) {
-            $words = ['always' => self::word($state, "$place.state"), 'live' => [], 'waiting' => [], 'fading' => []];
-        } elseif (is_array($state)) {
-            foreach (['live', 'waiting', 'fading'] as $word) {
-                $values = $state[$word] ?? [];
-                $words[$word] = array_values(array_map(self::scalar(...), is_array($values) ? $values : [$values]));
-            }
-            foreach (['column', 'from', 'until'] as $part) {
-                if (isset($state[$part])) {
-                    $words[$part] = self::name($state, $part, "$place.state.$part");
-                }
-            }
-        }
-        $facts = [];
-        foreach (is_array($section['facts'] ?? null) ? $section['facts'] : [] as $label => $column) {
-            $facts[(string) $label] = self::identifier($column, "$place.facts.$label");
-        }
-
-        /** @var array{column?: string, live: list<string>, waiting: list<string>, fading: list<string>, from?: string, until?: string, always?: string} $words */
-        return new KindMap(
-            $kind,
-            self::name($section, 'table', "$place.table"),
-            is_string($section['where'] ?? null) ? $section['where'] : null,
-            self::name($section, 'key', "$place.key"),
-            self::title($section['title'] ?? $section['key'] ?? null, "$place.title"),
-            is_string($section['address'] ?? null) ? $section['address'] : null,
-            isset($section['address']) && ($section['page'] ?? true) === true,
-            ($section['everywhere'] ?? false) === true,
-            $words,
-            $facts,
-            $fields,
+        return $this->kinds[$kind] ?? throw FieldMapError::at(
+            'records', "there is no kind \"$kind\".", $this->lines->of('records'),
         );
     }
 
-    /** @param  list<string>  $names */
-    private static function field(string $column, mixed $rule, string $place, array $names): FieldRule
+    /** Something that only the source itself could tell is wrong at a place. */
+    public function wrong(string $place, string $what): FieldMapError
     {
-        self::identifier($column, $place);
-        $rule = is_string($rule) ? ['notation' => $rule] : $rule;
-        if (! is_array($rule)) {
-            throw FieldMapError::at($place, 'a notation belongs here, such as "html".');
+        return FieldMapError::at($place, $what, $this->lines->of($place));
+    }
+
+    private static function renditionNames(MapNode $files): RenditionNames
+    {
+        try {
+            return new RenditionNames(...$files->texts('renditions'));
+        } catch (InvalidArgumentException $e) {
+            throw $files->wrong('renditions', $e->getMessage());
         }
-        $paths = [];
-        foreach (is_array($rule['paths'] ?? null) ? $rule['paths'] : [] as $path => $inner) {
-            $inner = is_string($inner) ? ['notation' => $inner] : (is_array($inner) ? $inner : []);
-            $paths[] = new PathRule((string) $path, self::notation($inner['notation'] ?? null, "$place.paths.$path"), is_string($inner['role'] ?? null) ? $inner['role'] : null, self::target($inner['names'] ?? null, "$place.paths.$path.names", $names));
+    }
+
+    private static function mediaPages(MapNode $media): ?MediaPages
+    {
+        try {
+            return $media->has('page') ? new MediaPages((string) $media->text('page')) : null;
+        } catch (InvalidArgumentException $e) {
+            throw $media->wrong('page', $e->getMessage());
         }
-        $named = $rule['names'] ?? null;
-        $targetFrom = null;
-        if (is_array($named)) {
-            $decides = self::name($named, 'column', "$place.names.column");
-            unset($named['column']);
-            $kinds = [];
-            foreach ($named as $value => $kind) {
-                $kinds[(string) $value] = (string) self::target($kind, "$place.names.$value", $names);
+    }
+
+    /**
+     * @param  list<string>  $kinds
+     * @return list<TokenPattern>
+     */
+    private static function tokens(MapNode $section, array $kinds): array
+    {
+        $tokens = [];
+        foreach ($section->keys() as $name) {
+            $token = $section->sectionOr($name, 'pattern', 'a pattern belongs here.')->only(['pattern', 'names']);
+            if (! $token->has('pattern')) {
+                throw $section->wrong($name, 'a pattern belongs here.');
             }
-            $targetFrom = ['column' => $decides, 'kinds' => $kinds];
+            try {
+                $tokens[] = TokenPattern::of(
+                    $name, (string) $token->text('pattern'), self::target($token, 'names', $kinds),
+                );
+            } catch (InvalidArgumentException $e) {
+                throw $section->wrong($name, $e->getMessage());
+            }
+        }
+
+        return $tokens;
+    }
+
+    /** @return array<string, Notation> */
+    private static function lazyAttributes(MapNode $section): array
+    {
+        $attributes = [];
+        foreach ($section->keys() as $name) {
+            $attributes[self::attribute($section, $name)] = self::inAttribute(
+                $section, $section->notation($name, $section->place().".$name"), $name,
+            );
+        }
+
+        return $attributes;
+    }
+
+    /** @return array<string, array<string, ElementRule>> */
+    private static function elements(MapNode $section): array
+    {
+        $elements = [];
+        foreach ($section->keys() as $element) {
+            $attributes = $section->section(
+                $element, 'the attributes of the element belong here, each with its notation.',
+            );
+            if (preg_match('~^[a-z][a-z0-9-]*$~D', $element) !== 1) {
+                throw $section->wrong($element, 'the name of an element belongs here, in lower case.');
+            }
+            foreach ($attributes->keys() as $name) {
+                $rule = $attributes->sectionOr(
+                    $name, 'notation', 'a notation belongs here, such as "url".',
+                )->only(['notation', 'role']);
+                $notation = self::inAttribute(
+                    $attributes, $rule->notation('notation', $attributes->place().".$name"), $name,
+                );
+                $elements[$element][self::attribute($attributes, $name)] = new ElementRule(
+                    $notation, $rule->text('role'),
+                );
+            }
+        }
+
+        return $elements;
+    }
+
+    private static function attribute(MapNode $section, string $name): string
+    {
+        return preg_match('~^[a-z][a-z0-9-]*$~D', $name) === 1
+            ? $name
+            : throw $section->wrong($name, 'the name of an attribute belongs here, in lower case.');
+    }
+
+    private static function inAttribute(MapNode $section, Notation $notation, string $name): Notation
+    {
+        return in_array($notation, self::IN_ATTRIBUTES, true)
+            ? $notation
+            : throw $section->wrong($name, 'an attribute holds url, srcset, css, html or json.');
+    }
+
+    /** @param  list<string>  $kinds */
+    private static function kindOf(string $kind, MapNode $section, array $kinds): KindMap
+    {
+        $section->only(
+            ['table', 'where', 'key', 'title', 'address', 'page', 'everywhere', 'state', 'facts', 'fields', 'keep'],
+        );
+        $fields = $facts = [];
+        $columns = $section->section('fields');
+        foreach ($columns->keys() as $column) {
+            $fields[$column] = self::field(
+                $columns->column($column),
+                $columns->sectionOr($column, 'notation', 'a notation belongs here, such as "html".'), $kinds,
+            );
+        }
+        $labels = $section->optional('facts', 'columns belong here, each under its label.');
+        foreach ($labels->keys() as $label) {
+            $facts[$label] = $labels->identifier($label);
+        }
+        $title = $section->text('title');
+
+        return new KindMap(
+            $kind,
+            $section->identifier('table'),
+            $section->text('where'),
+            $section->identifier('key'),
+            // A template such as "{name}.css"; a bare word is the name of a column.
+            $title !== null && str_contains($title, '{')
+                ? $title
+                : '{'.$section->identifier($title === null ? 'key' : 'title').'}',
+            $section->text('address'),
+            $section->has('address') && $section->flag('page', true),
+            $section->flag('everywhere', false),
+            self::states($section),
+            $facts,
+            $fields,
+            $section->identifiers('keep'),
+        );
+    }
+
+    private static function states(MapNode $section): RecordStates
+    {
+        $value = $section->value('state') ?? 'live';
+        if (! is_array($value)) {
+            return new RecordStates(self::state($section, $value));
+        }
+        $state = $section->section('state')->only(['column', 'live', 'waiting', 'fading', 'from', 'until']);
+        $words = [];
+        foreach (['fading', 'waiting', 'live'] as $name) {
+            foreach ($state->texts($name) as $word) {
+                $words[$word] = RecordState::ofWord($name);
+            }
+        }
+
+        return new RecordStates(
+            null, $state->optionalIdentifier('column'), $words, self::date($state, 'from'), self::date($state, 'until'),
+        );
+    }
+
+    private static function state(MapNode $section, mixed $word): RecordState
+    {
+        return is_string($word) && in_array($word, ['live', 'waiting', 'fading'], true)
+            ? RecordState::ofWord($word)
+            : throw $section->wrong('state', 'the state is live, waiting or fading.');
+    }
+
+    private static function date(MapNode $state, string $key): ?DateColumn
+    {
+        if (! $state->has($key)) {
+            return null;
+        }
+        $date = $state->sectionOr($key, 'column', 'a column belongs here.')->only(['column', 'as']);
+        $form = $date->text('as') ?? 'date';
+        if (! in_array($form, DateColumn::FORMS, true)) {
+            throw $state->wrong($key, 'a moment is written as one of '.implode(', ', DateColumn::FORMS).'.');
+        }
+
+        return new DateColumn($date->identifier('column'), $form);
+    }
+
+    /** @param  list<string>  $kinds */
+    private static function field(string $column, MapNode $rule, array $kinds): FieldRule
+    {
+        $rule->only(['notation', 'role', 'paths', 'names']);
+        $paths = [];
+        $section = $rule->optional('paths', 'paths belong here, each with its notation.');
+        foreach ($section->keys() as $path) {
+            $inner = $section->sectionOr(
+                $path, 'notation', 'a notation belongs here, such as "html".',
+            )->only(['notation', 'role', 'names']);
+            $paths[] = new PathRule(
+                $path, $inner->notation('notation', $section->place().".$path"), $inner->text('role'),
+                self::target($inner, 'names', $kinds),
+            );
+        }
+        $targetFrom = null;
+        if (is_array($rule->value('names'))) {
+            $named = $rule->section('names');
+            $byValue = [];
+            foreach (array_diff($named->keys(), ['column']) as $value) {
+                $byValue[$value] = (string) self::target($named, $value, $kinds);
+            }
+            $targetFrom = ['column' => $named->identifier('column'), 'kinds' => $byValue];
         }
 
         return new FieldRule(
-            $column,
-            self::notation($rule['notation'] ?? null, $place),
-            is_string($rule['role'] ?? null) ? $rule['role'] : null,
-            $paths,
-            is_array($named) ? null : self::target($named, "$place.names", $names),
-            $targetFrom,
+            $column, $rule->notation('notation', $rule->place()), $rule->text('role'), $paths,
+            $targetFrom === null ? self::target($rule, 'names', $kinds) : null, $targetFrom,
         );
     }
 
-    /** A template such as "{name}.css"; a bare word is the name of a column. */
-    private static function title(mixed $title, string $place): string
+    /** @param  list<string>  $kinds */
+    private static function target(MapNode $section, string $key, array $kinds): ?string
     {
-        return is_string($title) && str_contains($title, '{') ? $title : '{'.self::identifier($title, $place).'}';
-    }
-
-    private static function notation(mixed $word, string $place): Notation
-    {
-        $notation = is_string($word) ? Notation::tryFrom($word) : null;
-
-        return $notation ?? throw FieldMapError::at($place, 'the notation is one of '.implode(', ', array_column(Notation::cases(), 'value')).'.');
-    }
-
-    /** @param  list<string>  $names */
-    private static function target(mixed $kind, string $place, array $names): ?string
-    {
-        if ($kind === null) {
-            return null;
-        }
-        if (! is_string($kind) || ! in_array($kind, $names, true)) {
-            throw FieldMapError::at($place, 'name one of the kinds of this map: '.implode(', ', $names).'.');
+        $kind = $section->text($key);
+        if ($kind !== null && ! in_array($kind, $kinds, true)) {
+            throw $section->wrong($key, 'name one of the kinds of this map: '.implode(', ', $kinds).'.');
         }
 
         return $kind;
-    }
-
-    private static function word(string $word, string $place): string
-    {
-        return in_array($word, ['live', 'waiting', 'fading'], true) ? $word : throw FieldMapError::at($place, 'the state is live, waiting or fading.');
-    }
-
-    private static function scalar(mixed $value): string
-    {
-        return is_bool($value) ? ($value ? 'true' : 'false') : (is_scalar($value) ? (string) $value : '');
-    }
-
-    /**
-     * @param  array<mixed>  $map
-     * @return array<mixed>
-     */
-    private static function section(array $map, string $key, string $place = ''): array
-    {
-        $section = $map[$key] ?? null;
-
-        return is_array($section) ? $section : throw FieldMapError::at(ltrim("$place.$key", '.'), 'this section is missing.');
-    }
-
-    /** @param  array<mixed>  $section */
-    private static function name(array $section, string $key, string $place): string
-    {
-        return self::identifier($section[$key] ?? null, $place);
-    }
-
-    /** Table and column names go into SQL, so only plain ones are taken. */
-    private static function identifier(mixed $name, string $place): string
-    {
-        if (! is_string($name) || preg_match('~^[A-Za-z_][A-Za-z0-9_]*(?:\.[A-Za-z_][A-Za-z0-9_]*)?$~D', $name) !== 1) {
-            throw FieldMapError::at($place, 'the plain name of a table or column belongs here.');
-        }
-
-        return $name;
     }
 }

@@ -8,13 +8,20 @@ use League\Flysystem\FileAttributes;
 use League\Flysystem\FilesystemException;
 use League\Flysystem\FilesystemOperator;
 use League\Flysystem\StorageAttributes;
+use League\Flysystem\UnableToMoveFile;
 use League\Flysystem\UnableToReadFile;
+use League\Flysystem\UnableToWriteFile;
 use Ylema\Sites\FileMissing;
+use Ylema\Sites\FileState;
 use Ylema\Sites\MediaStore;
 use Ylema\Sites\SourceUnavailable;
 use Ylema\Sites\StoredFile;
+use Ylema\Sites\WriteRefused;
 
-/** A site's files behind Flysystem: a folder now, an object store or SFTP by another adapter. */
+/**
+ * A site's files in an object store or on another machine, behind Flysystem. Modes and owners are the store's own
+ * affair.
+ */
 final readonly class FlysystemStore implements MediaStore
 {
     /** Files that a write left beside their target; they are never part of the site. */
@@ -61,14 +68,47 @@ final readonly class FlysystemStore implements MediaStore
         }
     }
 
-    public function write(string $path, string $bytes): void
+    public function state(string $path): ?FileState
     {
-        $beside = $path.self::BESIDE;
+        try {
+            if (! $this->files->fileExists($path)) {
+                return null;
+            }
+            $stream = $this->files->readStream($path);
+            $hash = hash_init('sha256');
+            $size = hash_update_stream($hash, $stream);
+
+            return new FileState(hash_final($hash), $size, $this->files->lastModified($path));
+        } catch (FilesystemException $e) {
+            throw $this->unavailable($e);
+        }
+    }
+
+    public function write(string $path, string $bytes, ?FileState $as = null): void
+    {
+        $beside = $path.'.'.bin2hex(random_bytes(4)).self::BESIDE;
         try {
             $this->files->write($beside, $bytes);
             $this->files->move($beside, $path);
+        } catch (UnableToWriteFile|UnableToMoveFile $e) {
+            throw new WriteRefused("\"$path\"", $e->getMessage(), $e);
         } catch (FilesystemException $e) {
             throw $this->unavailable($e);
+        }
+    }
+
+    public function move(string $from, string $to): void
+    {
+        try {
+            if (! $this->files->fileExists($from)) {
+                throw FileMissing::at($from);
+            }
+            if ($this->files->fileExists($to)) {
+                throw new WriteRefused("\"$to\"", 'something lies there already');
+            }
+            $this->files->move($from, $to);
+        } catch (FilesystemException $e) {
+            throw new WriteRefused("\"$to\"", $e->getMessage(), $e);
         }
     }
 
@@ -77,7 +117,7 @@ final readonly class FlysystemStore implements MediaStore
         try {
             $this->files->delete($path);
         } catch (FilesystemException $e) {
-            throw $this->unavailable($e);
+            throw new WriteRefused("\"$path\"", $e->getMessage(), $e);
         }
     }
 

@@ -12,8 +12,8 @@ final readonly class KindMap
      * @param  string|null  $address below the root, with `{column}` for the row's values
      * @param  bool  $isPage whether that address is one that a visitor opens (a style sheet's is not)
      * @param  bool  $everywhere whether the site's own code shows it on every page
-     * @param  array{column?: string, live: list<string>, waiting: list<string>, fading: list<string>, from?: string, until?: string, always?: string}  $state
      * @param  array<string, string>  $facts label → column
+     * @param  list<string>  $keep columns that stamp themselves when a record is written, and shall stay as they were
      */
     public function __construct(
         public string $kind,
@@ -24,24 +24,22 @@ final readonly class KindMap
         public ?string $address,
         public bool $isPage,
         public bool $everywhere,
-        public array $state,
+        public RecordStates $states,
         public array $facts,
         public array $fields,
+        public array $keep = [],
     ) {
     }
 
     /** @return list<string> the columns that a reading needs, each once */
     public function columns(): array
     {
-        $columns = [$this->key, ...array_keys($this->fields), ...array_values($this->facts)];
+        $columns = [
+            $this->key, ...array_keys($this->fields), ...array_values($this->facts), ...$this->states->columns(),
+        ];
         foreach ([$this->title, (string) $this->address] as $template) {
             preg_match_all('~\{(\w+)\}~', $template, $m);
             array_push($columns, ...$m[1]);
-        }
-        foreach (['column', 'from', 'until'] as $part) {
-            if (isset($this->state[$part])) {
-                $columns[] = $this->state[$part];
-            }
         }
         foreach ($this->fields as $field) {
             if ($field->targetFrom !== null) {
@@ -50,5 +48,21 @@ final readonly class KindMap
         }
 
         return array_values(array_unique($columns));
+    }
+
+    /** Where in the field map a column is named, as `fields.body` or `key`. */
+    public function placeOf(string $column): string
+    {
+        return match (true) {
+            isset($this->fields[$column]) => "records.$this->kind.fields.$column",
+            $column === $this->key => "records.$this->kind.key",
+            in_array(
+                $column, $this->facts, true,
+            ) => "records.$this->kind.facts.".array_search($column, $this->facts, true),
+            in_array($column, $this->states->columns(), true) => "records.$this->kind.state",
+            in_array($column, $this->keep, true) => "records.$this->kind.keep",
+            str_contains($this->title, "{{$column}}") => "records.$this->kind.title",
+            default => "records.$this->kind.address",
+        };
     }
 }

@@ -7,14 +7,14 @@ namespace App\Usage;
 use App\Models\Change;
 use App\Models\ChangeState;
 use App\Models\Site;
+use App\Support\Sql;
 use Illuminate\Support\Facades\DB;
 use stdClass;
+use Ylema\Addresses\OutcomeKind;
 
 /** The counts that the stages and the desk show, each from one statement. */
 final class SiteFigures
 {
-    private const FINDINGS = ['former-address', 'letter-case', 'unicode-form', 'encoding', 'same-bytes', 'changed-extension', 'moved', 'missing-rendition', 'missing-file', 'foreign-host', 'insecure-scheme', 'unreadable'];
-
     /** @return array<string, int> stage → open count */
     public function stages(Site $site): array
     {
@@ -30,73 +30,119 @@ final class SiteFigures
     /**
      * Findings with one cause, worst for visitors first.
      *
-     * @return list<array{cause: string, references: int, records: int, pages: int, live: int, files: int, sample: string|null, sentence: string}>
+     * @return list<array{cause: string, title: string, sentence: string, broken: bool, references: int, records: int, pages: int, live: int, files: int, sample: string|null}>
      */
     public function families(Site $site): array
     {
         $rows = DB::select(<<<'SQL'
-            select a.outcome as cause, count(*) as refs, count(distinct m.record_id) as records, count(distinct a.id) as files,
-                count(distinct r.id) filter (where r.is_page and r.state = 0) as pages, count(*) filter (where r.is_page and r.state = 0) as live, min(m.value) as sample
-            from media_references m join addresses a on a.id = m.address_id join records r on r.id = m.record_id
-            where m.site_id = ? and a.outcome = any(cast(? as text[])) group by a.outcome
-            SQL, [$site->id, '{'.implode(',', self::FINDINGS).'}']);
-        $families = array_map(static fn (stdClass $row): array => [
-            'cause' => (string) $row->cause, 'references' => (int) $row->refs, 'records' => (int) $row->records, 'pages' => (int) $row->pages, 'live' => (int) $row->live,
-            'files' => (int) $row->files, 'sample' => $row->sample, 'sentence' => self::cause((string) $row->cause),
-        ], $rows);
-        $order = array_flip(['missing-file', 'missing-rendition', 'letter-case', 'unicode-form', 'encoding', 'same-bytes', 'changed-extension', 'moved', 'unreadable', 'former-address', 'insecure-scheme', 'foreign-host']);
-        usort($families, static fn (array $a, array $b): int => ($order[$a['cause']] ?? 99) <=> ($order[$b['cause']] ?? 99));
+            select m.outcome as cause, count(*) as refs, count(distinct m.record_id) as records,
+                count(distinct (coalesce(m.address_id, -1), case when m.address_id is null then m.value end)) as files,
+                count(distinct r.id) filter (where r.is_page and r.state = 0) as pages,
+                    count(*) filter (where r.is_page and r.state = 0) as live, min(m.value) as sample
+            from media_references m join records r on r.id = m.record_id
+            where m.site_id = ? and m.outcome = any(cast(? as text[])) group by m.outcome
+            SQL, [$site->id, Sql::texts(array_column(OutcomeKind::findings(), 'value'))]);
+        $families = [];
+        foreach ($rows as $row) {
+            $kind = OutcomeKind::from((string) $row->cause);
+            $families[$kind->value] = [
+                'cause' => $kind->value, 'title' => $kind->title(), 'sentence' => $kind
+                    ->cause(), 'broken' => $kind
+                    ->isBroken(),
+                'references' => (int) $row->refs, 'records' => (int) $row->records, 'pages' => (int) $row->pages,
+                'live' => (int) $row->live,
+                'files' => (int) $row->files, 'sample' => $row->sample,
+            ];
+        }
 
-        return $families;
-    }
-
-    private static function cause(string $cause): string
-    {
-        return match ($cause) {
-            'former-address' => 'the address is the one that the site had before its move',
-            'letter-case' => 'the file differs only in upper and lower case',
-            'unicode-form' => 'the name looks the same but is made of other characters',
-            'encoding' => 'the file name is what the address says in another encoding',
-            'same-bytes' => 'the file has another name now, known by its bytes',
-            'changed-extension' => 'the file has another extension now',
-            'moved' => 'the file was moved to another folder',
-            'missing-rendition' => 'the size asked for does not exist, though its original does',
-            'missing-file' => 'the file is nowhere on the site',
-            'foreign-host' => 'the picture comes from another host',
-            'insecure-scheme' => 'the address says plain http',
-            default => 'no browser accepts the address',
-        };
+        // In the catalogue's order, which is worst for visitors first.
+        return array_values(
+            array_filter(
+                array_map(
+                    static fn (OutcomeKind $kind): ?array => $families[$kind->value] ?? null, OutcomeKind::findings(),
+                ),
+            ),
+        );
     }
 
     /** @return array<string, mixed> */
     public function desk(Site $site): array
     {
         $families = $this->families($site);
-        $standing = $site->mediaItems()->toBase()->selectRaw('standing, count(*) as count')->groupBy('standing')->pluck('count', 'standing');
-        $weights = DB::selectOne('select count(*) as files, coalesce(sum(size), 0) as bytes, coalesce(sum(size) filter (where not is_original), 0) as renditions from files where site_id = ?', [$site->id]);
-        $idle = DB::selectOne("select count(*) as files, coalesce(sum(f.size), 0) as bytes, count(distinct m.id) as items from files f join media_items m on m.id = f.media_item_id where m.site_id = ? and m.standing = 'idle'", [$site->id]);
-        $loose = DB::selectOne(<<<'SQL'
-            select count(*) as refs, count(distinct m.record_id) as records from media_references m join addresses a on a.id = m.address_id join records r on r.id = m.record_id
-            where m.site_id = ? and r.state = 0 and r.is_page and a.outcome = any(cast(? as text[]))
-            SQL, [$site->id, '{'.implode(',', UsageIndex::BROKEN).'}']);
-        $large = DB::selectOne('select count(*) as items, coalesce(sum(f.size), 0) as bytes from files f join media_items m on m.id = f.media_item_id where m.site_id = ? and f.is_original and f.width > 2600 and m.uses > 0', [$site->id]);
-        $copies = DB::selectOne('select coalesce(sum(n - 1), 0) as extra, count(*) as groups from (select count(*) as n from files where site_id = ? and is_original group by sha256 having count(*) > 1) as g', [$site->id]);
+        $standing = $site->mediaItems()
+            ->toBase()
+            ->selectRaw('standing, count(*) as count')
+            ->groupBy('standing')
+            ->pluck('count', 'standing');
+        $weights = DB::selectOne(
+            'select count(*) as files, coalesce(sum(size), 0) as bytes, coalesce(sum(size) filter (where not '
+                .'is_original), 0) as renditions from files where site_id = ?',
+            [$site->id],
+        );
+        $idle = DB::selectOne(
+            'select count(*) as files, coalesce(sum(f.size), 0) as bytes, count(distinct m.id) as items from files f '
+                ."join media_items m on m.id = f.media_item_id where m.site_id = ? and m.standing = 'idle'",
+            [$site->id],
+        );
+        $broken = UsageIndex::broken();
+        $loose = DB::selectOne(
+            'select count(*) as refs, count(distinct m.record_id) as records from media_references m '
+                ."join records r on r.id = m.record_id where m.site_id = ? and r.state = 0 and r.is_page and m.outcome in ($broken)",
+            [$site->id],
+        );
+        $large = DB::selectOne(
+            'select count(*) as items, coalesce(sum(f.size), 0) as bytes from files f join media_items m on m.id = '
+                .'f.media_item_id where m.site_id = ? and f.is_original and f.width > 2600 and m.uses > 0',
+            [$site->id],
+        );
+        $copies = DB::selectOne(
+            'select coalesce(sum(n - 1), 0) as extra, count(*) as groups from (select count(*) as n from files where '
+                .'site_id = ? and is_original group by sha256 having count(*) > 1) as g',
+            [$site->id],
+        );
         $expired = $site->records()->where('kind', 'banner')->where('state', 2)->count();
 
         return [
-            'broken' => ['references' => self::int($loose, 'refs'), 'pages' => self::int($loose, 'records'), 'families' => $families],
+            'broken' => [
+                'references' => self::int($loose, 'refs'), 'pages' => self::int($loose, 'records'),
+                'families' => $families,
+            ],
             'standing' => $standing,
-            'idle' => ['items' => self::int($idle, 'items'), 'files' => self::int($idle, 'files'), 'bytes' => self::int($idle, 'bytes')],
+            'idle' => [
+                'items' => self::int($idle, 'items'), 'files' => self::int($idle, 'files'),
+                'bytes' => self::int($idle, 'bytes'),
+            ],
             'large' => ['items' => self::int($large, 'items'), 'bytes' => self::int($large, 'bytes')],
             'copies' => ['extra' => self::int($copies, 'extra'), 'groups' => self::int($copies, 'groups')],
             'expired_banners' => $expired,
             'numbers' => [
-                'items' => $site->mediaItems()->count(), 'files' => self::int($weights, 'files'), 'bytes' => self::int($weights, 'bytes'), 'rendition_bytes' => self::int($weights, 'renditions'),
-                'records' => $site->records()->count(), 'pages' => $site->records()->where('is_page', true)->where('state', 0)->count(), 'references' => (int) DB::table('media_references')->where('site_id', $site->id)->where('names', '<>', 'record')->count(),
+                'items' => $site->mediaItems()->count(), 'files' => self::int(
+                    $weights, 'files',
+                ), 'bytes' => self::int($weights, 'bytes'), 'rendition_bytes' => self::int(
+                    $weights, 'renditions',
+                ),
+                'records' => $site->records()
+                    ->count(), 'pages' => $site
+                    ->records()
+                    ->where('is_page', true)
+                    ->where('state', 0)
+                    ->count(), 'references' => (int) DB::table('media_references')
+                    ->where('site_id', $site->id)
+                    ->where('names', '<>', 'record')
+                    ->count(),
             ],
             'unread' => $site->records()->whereRaw('jsonb_array_length(problems) > 0')->count(),
-            'stale_changes' => Change::query()->where('site_id', $site->id)->whereIn('state', [ChangeState::Applied, ChangeState::AppliedInPart, ChangeState::Undone])->whereRaw("(verification->>'stale')::int > 0")->orderByDesc('id')->limit(5)->get(['id', 'title', 'verification'])
-                ->map(static fn (Change $c): array => ['id' => $c->id, 'title' => $c->title, 'stale' => $c->verification['stale'] ?? 0])->all(),
+            'stale_changes' => Change::query()->where('site_id', $site->id)
+                ->whereIn('state', [ChangeState::Applied, ChangeState::AppliedInPart, ChangeState::Undone])
+                ->whereRaw("(verification->>'stale')::int > 0")
+                ->orderByDesc('id')
+                ->limit(5)
+                ->get(['id', 'title', 'verification'])
+                ->map(
+                    static fn (Change $c): array => [
+                        'id' => $c->id, 'title' => $c->title, 'stale' => $c->verification['stale'] ?? 0,
+                    ],
+                )->all(),
         ];
     }
 
@@ -104,21 +150,41 @@ final class SiteFigures
     public function places(Site $site): array
     {
         $rows = DB::select(<<<'SQL'
-            select r.kind, count(*) as records, count(*) filter (where r.state = 0) as live, count(*) filter (where r.state = 1) as waiting, count(*) filter (where r.state = 2) as fading,
+            select r.kind, count(*) as records, count(*) filter (where r.state = 0) as live,
+                count(*) filter (where r.state = 1) as waiting, count(*) filter (where r.state = 2) as fading,
                 coalesce(sum(n.refs), 0) as refs
-            from records r left join (select record_id, count(*) as refs from media_references where site_id = ? and names <> 'record' group by record_id) n on n.record_id = r.id
+            from records r left join (select record_id, count(*) as refs from media_references where site_id = ?
+                and names <> 'record' group by record_id) n on n.record_id = r.id
             where r.site_id = ? group by r.kind order by count(*) desc
             SQL, [$site->id, $site->id]);
 
-        return array_values(array_map(static fn (stdClass $r): array => ['kind' => (string) $r->kind, 'records' => (int) $r->records, 'live' => (int) $r->live, 'waiting' => (int) $r->waiting, 'fading' => (int) $r->fading, 'references' => (int) $r->refs], $rows));
+        return array_values(
+            array_map(
+                static fn (stdClass $r): array => [
+                    'kind' => (string) $r->kind, 'records' => (int) $r->records, 'live' => (int) $r->live,
+                    'waiting' => (int) $r->waiting, 'fading' => (int) $r->fading, 'references' => (int) $r->refs,
+                ],
+                $rows,
+            ),
+        );
     }
 
     /** @return array{idle: array{items: int, files: int, bytes: int}, resting: int, archived: int} */
     public function resting(Site $site): array
     {
-        $idle = DB::selectOne("select count(*) as files, coalesce(sum(f.size), 0) as bytes, count(distinct m.id) as items from files f join media_items m on m.id = f.media_item_id where m.site_id = ? and m.standing = 'idle'", [$site->id]);
+        $idle = DB::selectOne(
+            'select count(*) as files, coalesce(sum(f.size), 0) as bytes, count(distinct m.id) as items from files f '
+                ."join media_items m on m.id = f.media_item_id where m.site_id = ? and m.standing = 'idle'",
+            [$site->id],
+        );
 
-        return ['idle' => ['items' => self::int($idle, 'items'), 'files' => self::int($idle, 'files'), 'bytes' => self::int($idle, 'bytes')], 'resting' => 0, 'archived' => 0];
+        return [
+            'idle' => [
+                'items' => self::int($idle, 'items'), 'files' => self::int($idle, 'files'),
+                'bytes' => self::int($idle, 'bytes'),
+            ],
+            'resting' => 0, 'archived' => 0,
+        ];
     }
 
     private static function int(mixed $row, string $column): int

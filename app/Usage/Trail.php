@@ -8,6 +8,7 @@ use App\Models\MediaItem;
 use App\Models\MediaReference;
 use App\Models\Record;
 use App\Models\Site;
+use App\Support\Sql;
 use Illuminate\Support\Facades\DB;
 use stdClass;
 
@@ -20,31 +21,74 @@ final class Trail
     /** @return array<string, mixed> */
     public function of(Site $site, MediaItem $item): array
     {
-        $references = MediaReference::query()->where('media_item_id', $item->id)->with('address')->orderBy('record_id')->orderBy('start')->limit(5000)->get();
-        /** @var list<int> $placed */
-        $placed = array_values($references->pluck('record_id')->unique()->all());
+        $references = MediaReference::query()->where('media_item_id', $item->id)
+            ->with('address')
+            ->orderBy('record_id')
+            ->orderBy('start')
+            ->limit(5000)
+            ->get();
+        // All of them, however many are drawn: the counts are true.
+        $placed = array_values(
+            array_map(
+                intval(...),
+                DB::table('media_references')->where('media_item_id', $item->id)
+                    ->distinct()
+                    ->orderBy('record_id')
+                    ->pluck('record_id')
+                    ->all(),
+            ),
+        );
         $index = new UsageIndex($site->id);
         $graph = $index->graph($placed);
         $pages = $graph->pagesOf($placed);
         $closure = $placed === [] ? [] : $index->closure($placed);
-        $records = Record::query()->whereIn('id', $closure)->orderBy('kind')->orderBy('title')->limit(self::RECORDS)->get();
+        $records = Record::query()->whereRaw('id = any(cast(? as bigint[]))', [Sql::ids($closure)])
+            ->orderByRaw(
+                'exists (select 1 from media_references m where m.record_id = records.id and m.media_item_id = ?) desc',
+                [$item->id],
+            )
+            ->orderBy('kind')
+            ->orderBy('title')
+            ->limit(self::RECORDS)
+            ->get();
+        /** @var list<int> $shown */
         $shown = $records->pluck('id')->all();
-        $edges = $shown === [] ? [] : DB::table('media_references')->where('names', 'record')->whereIn('record_id', $shown)->whereIn('target_record_id', $shown)
-            ->distinct()->get(['record_id', 'target_record_id', 'role'])->all();
+        $edges = $shown === []
+            ? []
+            : DB::table('media_references')->where('names', 'record')->whereRaw(
+                'record_id = any(cast(? as bigint[])) and target_record_id = any(cast(? as bigint[]))',
+                [Sql::ids($shown), Sql::ids($shown)],
+            )
+                ->distinct()->get(['record_id', 'target_record_id', 'role'])->all();
 
         return [
-            'files' => $item->files()->orderByDesc('is_original')->orderByDesc('width')->get(['id', 'path', 'width', 'height', 'size', 'is_original', 'sha256'])->all(),
+            'files' => $item->files()
+                ->orderByDesc('is_original')
+                ->orderByDesc('width')
+                ->get(['id', 'path', 'width', 'height', 'size', 'is_original', 'sha256'])
+                ->all(),
             'references' => $references->map(static fn (MediaReference $r): array => [
-                'id' => $r->id, 'record_id' => $r->record_id, 'field' => $r->field, 'role' => $r->role, 'fetch' => $r->fetch, 'names' => $r->names, 'value' => $r->value,
-                'line' => $r->line, 'file_id' => $r->address?->file_id, 'outcome' => $r->address?->outcome, 'sentence' => $r->address?->sentence(),
-                'broken' => in_array($r->address?->outcome, UsageIndex::BROKEN, true),
+                'id' => $r->id, 'record_id' => $r->record_id, 'field' => $r->field, 'role' => $r->role,
+                'fetch' => $r->fetch, 'names' => $r->names, 'value' => $r->value,
+                'line' => $r->line, 'file_id' => $r->address?->file_id, 'outcome' => $r->outcome,
+                'sentence' => $r->sentence(),
+                'broken' => $r->outcomeKind()->isBroken(),
                 'box' => self::box($r), 'words' => self::attribute($r, 'alt'),
             ])->all(),
             'records' => $records->map(static fn (Record $r): array => [
-                'id' => $r->id, 'kind' => $r->kind, 'key' => $r->key, 'title' => $r->title, 'address' => $r->address, 'is_page' => $r->is_page, 'everywhere' => $r->everywhere,
-                'state' => $r->recordState()->word(), 'meets' => $graph->stateOf($r->id)->word(), 'facts' => (object) $r->facts,
+                'id' => $r->id, 'kind' => $r->kind, 'key' => $r->key, 'title' => $r->title, 'address' => $r->address,
+                'is_page' => $r->is_page, 'everywhere' => $r->everywhere,
+                'state' => $r->recordState()
+                    ->word(), 'meets' => $graph
+                    ->stateOf($r->id)
+                    ->word(), 'facts' => (object) $r->facts,
             ])->all(),
-            'carries' => array_map(static fn (stdClass $e): array => ['from' => $e->record_id, 'to' => $e->target_record_id, 'role' => $e->role], $edges),
+            'carries' => array_map(
+                static fn (stdClass $e): array => [
+                    'from' => $e->record_id, 'to' => $e->target_record_id, 'role' => $e->role,
+                ],
+                $edges,
+            ),
             'pages' => $pages,
             'reach' => count($pages),
             'cut' => count($closure) > self::RECORDS,
@@ -61,7 +105,8 @@ final class Trail
             $width !== null && $height !== null => "$width × $height",
             $width !== null => "$width wide",
             $height !== null => "$height high",
-            is_string($reference->context['descriptor'] ?? null) && $reference->context['descriptor'] !== '' => $reference->context['descriptor'],
+            is_string($reference->context['descriptor'] ?? null)
+                && $reference->context['descriptor'] !== '' => $reference->context['descriptor'],
             default => null,
         };
     }

@@ -4,35 +4,49 @@ declare(strict_types=1);
 
 namespace App\Usage;
 
-use App\Reading\BulkRows;
+use App\Support\BulkRows;
+use App\Support\Sql;
 use Illuminate\Support\Facades\DB;
 use stdClass;
+use Ylema\Addresses\OutcomeKind;
 use Ylema\Usage\CarrierGraph;
 use Ylema\Usage\RecordState;
 
 /** Works out reach and standing of every item: facts from the index in, core's graph, columns of media_items out. */
-final readonly class UsageIndex
+final class UsageIndex
 {
     /** Stands for "the site's own code": every page shows it, and it shows what is marked as everywhere. */
     private const SITE = 0;
 
-    /** References that a visitor meets nothing through. */
-    public const BROKEN = ['letter-case', 'unicode-form', 'encoding', 'same-bytes', 'changed-extension', 'moved', 'missing-rendition', 'missing-file', 'unreadable', 'former-address'];
+    /** @var array{string, list<int>}|null what was asked last, since a trail asks the same twice */
+    private ?array $closed = null;
 
-    public function __construct(private int $siteId)
+    public function __construct(private readonly int $siteId)
     {
+    }
+
+    /** SQL: a list of the outcomes through which a visitor loses something. */
+    public static function broken(): string
+    {
+        return "'".implode(
+            "','", array_map(static fn (OutcomeKind $kind): string => $kind->value, OutcomeKind::broken()),
+        )."'";
     }
 
     public function rebuild(): void
     {
         $graph = $this->graph();
-        DB::statement('create temporary table worked_out (id bigint primary key, standing text, reach integer, uses integer, broken integer, use_kinds jsonb) on commit drop');
+        DB::statement(
+            'create temporary table worked_out (id bigint primary key, standing text, reach integer, uses integer, '
+                .'broken integer, use_kinds jsonb) on commit drop',
+        );
         $rows = new BulkRows('worked_out', ['id', 'standing', 'reach', 'uses', 'broken', 'use_kinds']);
         $kind = self::useKind('m', 'r');
-        $broken = "'".implode("','", self::BROKEN)."'";
+        $broken = self::broken();
         $uses = DB::cursor(<<<SQL
-            select m.media_item_id as id, r.id as record, $kind as kind, count(*) as uses, count(*) filter (where a.outcome in ($broken)) as broken
-            from media_references m join records r on r.id = m.record_id left join addresses a on a.id = m.address_id
+            select m.media_item_id as id, r.id as record, $kind as kind, count(*) as uses,
+                count(*) filter (where m.outcome in ($broken)) as broken
+            from media_references m join records r on r.id = m.record_id
             where m.site_id = ? and m.media_item_id is not null group by 1, 2, 3 order by 1
             SQL, [$this->siteId]);
         $item = null;
@@ -41,7 +55,9 @@ final readonly class UsageIndex
         /** @var stdClass $use */
         foreach ($uses as $use) {
             if ($item !== null && $item !== $use->id) {
-                $rows->add([$item, $graph->standingOf($records)->value, $graph->countPagesOf($records), $total, $bad, $kinds]);
+                $rows->add(
+                    [$item, $graph->standingOf($records)->value, $graph->countPagesOf($records), $total, $bad, $kinds],
+                );
                 $records = $kinds = [];
                 $total = $bad = 0;
             }
@@ -52,14 +68,22 @@ final readonly class UsageIndex
             $bad += $use->broken;
         }
         if ($item !== null) {
-            $rows->add([$item, $graph->standingOf($records)->value, $graph->countPagesOf($records), $total, $bad, $kinds]);
+            $rows->add(
+                [$item, $graph->standingOf($records)->value, $graph->countPagesOf($records), $total, $bad, $kinds],
+            );
         }
         $rows->flush();
         DB::update(<<<'SQL'
-            update media_items m set standing = w.standing, reach = w.reach, uses = w.uses, broken = w.broken, use_kinds = w.use_kinds
-            from worked_out w where w.id = m.id and (m.standing, m.reach, m.uses, m.broken, m.use_kinds) is distinct from (w.standing, w.reach, w.uses, w.broken, w.use_kinds)
+            update media_items m set standing = w.standing, reach = w.reach, uses = w.uses, broken = w.broken,
+                use_kinds = w.use_kinds
+            from worked_out w where w.id = m.id and (m.standing, m.reach, m.uses, m.broken, m.use_kinds) is distinct
+                from (w.standing, w.reach, w.uses, w.broken, w.use_kinds)
             SQL);
-        DB::update("update media_items m set standing = 'idle', reach = 0, uses = 0, broken = 0, use_kinds = '{}' where m.site_id = ? and m.uses > 0 and not exists (select 1 from worked_out w where w.id = m.id)", [$this->siteId]);
+        DB::update(
+            "update media_items m set standing = 'idle', reach = 0, uses = 0, broken = 0, use_kinds = '{}' where "
+                .'m.site_id = ? and m.uses > 0 and not exists (select 1 from worked_out w where w.id = m.id)',
+            [$this->siteId],
+        );
     }
 
     /**
@@ -71,14 +95,25 @@ final readonly class UsageIndex
     {
         $states = [self::SITE => RecordState::Live];
         $public = $everywhere = [];
-        $records = DB::table('records')->where('site_id', $this->siteId)->select('id', 'state', 'is_page', 'everywhere');
-        $edges = DB::table('media_references')->where('site_id', $this->siteId)->where('names', 'record')->whereNotNull('target_record_id')->select('record_id', 'target_record_id');
+        $records = DB::table('records')->where('site_id', $this->siteId)->select(
+            'id', 'state', 'is_page', 'everywhere',
+        );
+        $edges = DB::table('media_references')->where('site_id', $this->siteId)
+            ->where('names', 'record')
+            ->whereNotNull('target_record_id')
+            ->select('record_id', 'target_record_id');
         if ($above !== null) {
-            $ids = $this->closure($above);
+            $ids = [Sql::ids($this->closure($above))];
             // What stands everywhere reaches every page, so then every page is needed.
-            $whole = DB::table('records')->whereIn('id', $ids)->where('everywhere', true)->exists();
-            $records->where(fn ($q) => $q->whereIn('id', $ids)->when($whole, fn ($w) => $w->orWhere('is_page', true)));
-            $edges->whereIn('target_record_id', $ids);
+            $whole = DB::table('records')->whereRaw('id = any(cast(? as bigint[]))', $ids)
+                ->where('everywhere', true)
+                ->exists();
+            $records->where(
+                fn ($q) => $q->whereRaw('id = any(cast(? as bigint[]))', $ids)->when(
+                    $whole, fn ($w) => $w->orWhere('is_page', true),
+                ),
+            );
+            $edges->whereRaw('target_record_id = any(cast(? as bigint[]))', $ids);
         }
         foreach ($records->cursor() as $record) {
             $states[$record->id] = RecordState::from($record->state);
@@ -113,22 +148,63 @@ final readonly class UsageIndex
      */
     public function closure(array $records): array
     {
-        $list = '{'.implode(',', $records).'}';
+        $list = Sql::ids($records);
+        if ($this->closed !== null && $this->closed[0] === $list) {
+            return $this->closed[1];
+        }
+        // Asked record by record, the index answers; asked as a join, PostgreSQL reads all references at each step.
         $rows = DB::select(<<<'SQL'
             with recursive above(id) as (
                 select unnest(cast(? as bigint[]))
                 union
-                select m.record_id from media_references m join above on m.target_record_id = above.id where m.names = 'record'
+                select up.record_id from above cross join lateral
+                    (select m.record_id from media_references m where m.target_record_id = above.id
+                        and m.names = 'record' offset 0) as up
             ) select id from above
             SQL, [$list]);
+        $ids = array_values(array_map(static fn (stdClass $row): int => (int) $row->id, $rows));
+        $this->closed = [$list, $ids];
 
-        return array_values(array_map(static fn (stdClass $row): int => (int) $row->id, $rows));
+        return $ids;
+    }
+
+    /**
+     * The public pages on which a visitor meets what some records hold.
+     *
+     * @param  array<int>  $records
+     * @param  int  $limit how many of them are named
+     * @return array{int, list<array{id: int, title: string, address: string}>} how many, and the first in the order of
+     *       their addresses
+     */
+    public function named(array $records, int $limit): array
+    {
+        if ($records === []) {
+            return [0, []];
+        }
+        $pages = $this->graph(array_values($records))->pagesOf($records);
+        $named = DB::select(
+            'select id, title, address from records where id = any(cast(? as bigint[])) order by address, id limit ?',
+            [Sql::ids($pages), $limit],
+        );
+
+        return [
+            count($pages),
+            array_values(
+                array_map(
+                    static fn (stdClass $r): array => [
+                        'id' => (int) $r->id, 'title' => (string) $r->title, 'address' => (string) $r->address,
+                    ],
+                    $named,
+                ),
+            ),
+        ];
     }
 
     /** SQL that names the kind of use for the use bar: how a picture is placed, then what it is placed on. */
     public static function useKind(string $reference, string $record): string
     {
-        return "case when $reference.role = 'featured' then 'featured' when $record.kind in ('page', 'post') then $record.kind "
+        return "case when $reference.role = 'featured' then 'featured' when $record.kind in ('page', 'post') then "
+            ."$record.kind "
             ."when $record.kind in ('banner', 'banner-set', 'slot') then 'banner' when $record.kind = 'gallery' then 'gallery' "
             ."when $record.kind = 'style-sheet' then 'style' when $record.kind = 'version' then 'version' else 'part' end";
     }

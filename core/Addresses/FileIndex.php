@@ -9,7 +9,7 @@ interface FileIndex
 {
     /**
      * @param  list<string>  $paths
-     * @return array<string, true> those that exist, byte for byte
+     * @return array<string, int> those that exist, byte for byte, with their size in bytes
      */
     public function existing(array $paths): array;
 

@@ -36,7 +36,10 @@ final class Host
         if (preg_match('//u', $domain) !== 1) {
             return null;
         }
-        $ascii = idn_to_ascii($domain, IDNA_NONTRANSITIONAL_TO_ASCII | IDNA_CHECK_BIDI | IDNA_CHECK_CONTEXTJ, INTL_IDNA_VARIANT_UTS46, $info);
+        $ascii = idn_to_ascii(
+            $domain, IDNA_NONTRANSITIONAL_TO_ASCII | IDNA_CHECK_BIDI | IDNA_CHECK_CONTEXTJ, INTL_IDNA_VARIANT_UTS46,
+            $info,
+        );
         /** @var array{errors: int} $info */
         if ($ascii !== false && $info['errors'] === 0) {
             return $ascii;
@@ -66,8 +69,12 @@ final class Host
         $numbers = [];
         foreach ($parts as $part) {
             $number = match (true) {
-                preg_match('~^0[xX]([0-9a-fA-F]*)$~D', $part, $m) === 1 => strlen(ltrim($m[1], '0')) > 8 ? PHP_INT_MAX : (int) hexdec($m[1]),
-                preg_match('~^0[0-7]+$~D', $part) === 1 => strlen(ltrim($part, '0')) > 11 ? PHP_INT_MAX : (int) octdec($part),
+                preg_match('~^0[xX]([0-9a-fA-F]*)$~D', $part, $m) === 1 => strlen(ltrim($m[1], '0')) > 8
+                    ? PHP_INT_MAX
+                    : (int) hexdec($m[1]),
+                preg_match('~^0[0-7]+$~D', $part) === 1 => strlen(ltrim($part, '0')) > 11
+                    ? PHP_INT_MAX
+                    : (int) octdec($part),
                 preg_match('~^(?:0|[1-9][0-9]*)$~D', $part) === 1 => strlen($part) > 10 ? PHP_INT_MAX : (int) $part,
                 default => null,
             };
@@ -105,7 +112,9 @@ final class Host
                     return null;
                 }
             }
-            $input = sprintf('%s%x:%x', $m[1], (int) $bytes[0] * 256 + (int) $bytes[1], (int) $bytes[2] * 256 + (int) $bytes[3]);
+            $input = sprintf(
+                '%s%x:%x', $m[1], (int) $bytes[0] * 256 + (int) $bytes[1], (int) $bytes[2] * 256 + (int) $bytes[3],
+            );
         }
         $halves = explode('::', $input);
         if (count($halves) > 2 || $input === '' || str_contains($input, ':::')) {
@@ -125,7 +134,10 @@ final class Host
             return null;
         }
 
-        return array_map(static fn (string $piece): int => (int) hexdec($piece), [...$pieces[0], ...array_fill(0, $missing, '0'), ...$pieces[1] ?? []]);
+        return array_map(
+            static fn (string $piece): int => (int) hexdec($piece),
+            [...$pieces[0], ...array_fill(0, $missing, '0'), ...$pieces[1] ?? []],
+        );
     }
 
     /**

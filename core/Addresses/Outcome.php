@@ -5,7 +5,8 @@ declare(strict_types=1);
 namespace Ylema\Addresses;
 
 /**
- * The result of resolving one address: which file it serves, or which it most likely means and why it does not serve it.
+ * The result of resolving one address: which file it serves, or which it most likely means and why it does not serve
+ * it.
  */
 final readonly class Outcome
 {
@@ -29,9 +30,12 @@ final readonly class Outcome
         return match ($this->kind) {
             OutcomeKind::Found => "Serves {$this->path}.",
             OutcomeKind::FormerAddress => "Points at the site's former address; the file is {$this->path} now.",
-            OutcomeKind::LetterCase => "No file is spelt {$this->asked}; {$this->path} differs only in upper and lower case.",
-            OutcomeKind::UnicodeForm => "No file is spelt {$this->asked}; {$this->path} looks the same but is composed of other characters.",
-            OutcomeKind::Encoding => "No file is spelt {$this->asked}; {$this->path} is what it says in another encoding.",
+            OutcomeKind::LetterCase => "No file is spelt {$this->asked}; {$this->path} differs only in upper and "
+                .'lower case.',
+            OutcomeKind::UnicodeForm => "No file is spelt {$this->asked}; {$this->path} looks the same but is "
+                .'composed of other characters.',
+            OutcomeKind::Encoding => "No file is spelt {$this->asked}; {$this->path} is what it says in another "
+                .'encoding.',
             OutcomeKind::ChangedExtension => "There is no {$this->asked}; the same name lies there as {$this->path}.",
             OutcomeKind::SameBytes => "There is no {$this->asked} any more; {$this->path} holds the same bytes.",
             OutcomeKind::Moved => "There is no {$this->asked}; a file of the same name lies at {$this->path}.",
@@ -41,7 +45,16 @@ final readonly class Outcome
                 : "There is no file {$this->asked}; ".count($this->candidates).' files elsewhere have its name.',
             OutcomeKind::ForeignHost => 'Is fetched from another host.',
             OutcomeKind::InsecureScheme => "Asks for {$this->path} over plain http.",
-            OutcomeKind::MediaPage => "Leads to the page of the media item {$this->item}.",
+            OutcomeKind::EmptyFile => "The file {$this->asked} is there but empty (0 bytes).",
+            OutcomeKind::MissingItem => $this->asked === null
+                ? 'Names no item of the media list.'
+                : "The media list has no item {$this->asked}.",
+            OutcomeKind::MissingRecord => $this->asked === null
+                ? 'Names no record of the site.'
+                : "There is no record {$this->asked}.",
+            OutcomeKind::MediaPage => $this->item === null
+                ? 'Leads to the page of a media item.'
+                : "Leads to the page of the media item {$this->item}.",
             OutcomeKind::Page => 'Leads to a page of the site.',
             OutcomeKind::Elsewhere => 'Leads elsewhere.',
             OutcomeKind::Unreadable => 'Is not an address that a browser accepts.',

@@ -8,7 +8,8 @@ namespace Ylema\Addresses;
 final readonly class Place
 {
     /**
-     * @param  string|null  $path below the site's root, without a leading slash, percent-decoded once as a server does; null when not the site's
+     * @param  string|null  $path below the site's root, without a leading slash, percent-decoded once as a server does;
+     *       null when not the site's
      * @param  bool  $insecure plain http, while the site itself is served over https
      */
     public function __construct(

@@ -4,38 +4,42 @@ declare(strict_types=1);
 
 namespace Ylema\Addresses;
 
-use InvalidArgumentException;
-
 /**
  * How the site names the files that it derives from an original: one pattern or several, such as
- * `{name}-{width}x{height}.{ext}`, `{name}@{scale}x.{ext}`, `{name}-{word}.{ext}` or `{name}.{ext}.webp`.
+ * `{name}.w{width}.{ext}`, `{name}@{scale}x.{ext}`, `{name}-{word}.{ext}` or `{name}.{ext}.webp`. A site that says none
+ * has
+ * no such names: core knows no name by itself.
  */
 final readonly class RenditionNames
 {
-    public const USUAL = '{name}-{width}x{height}.{ext}';
-
     private const PARTS = [
-        '\{name\}' => '(?<name>.+)', '\{width\}' => '(?<width>\d{1,5})', '\{height\}' => '(?<height>\d{1,5})', '\{scale\}' => '(?<scale>\d(?:\.\d+)?)',
+        '\{name\}' => '(?<name>.+)', '\{width\}' => '(?<width>\d{1,5})', '\{height\}' => '(?<height>\d{1,5})',
+        '\{scale\}' => '(?<scale>\d(?:\.\d+)?)',
         '\{word\}' => '(?<word>[A-Za-z]+)', '\{ext\}' => '(?<ext>[A-Za-z0-9]+)',
     ];
 
-    /** @var non-empty-list<string> */
+    /** @var list<string> */
     private array $patterns;
 
-    /** @var non-empty-list<string> */
+    /** @var list<string> */
     private array $regexes;
 
-    /** @throws InvalidArgumentException when a pattern does not say where the original's name and type stand */
+    /** @throws InvalidPattern when a pattern does not say where the original's name and type stand */
     public function __construct(string ...$patterns)
     {
-        $patterns = $patterns === [] ? [self::USUAL] : array_values($patterns);
+        $patterns = array_values($patterns);
         foreach ($patterns as $pattern) {
             if (substr_count($pattern, '{name}') !== 1 || substr_count($pattern, '{ext}') !== 1) {
-                throw new InvalidArgumentException("\"$pattern\" is no pattern of rendition names; write {name} and {ext} once each, such as in ".self::USUAL.'.');
+                throw new InvalidPattern(
+                    $pattern,
+                    'pattern of rendition names; write {name} and {ext} once each, such as in {name}.w{width}.{ext}.',
+                );
             }
         }
         $this->patterns = $patterns;
-        $this->regexes = array_map(static fn (string $p): string => '~^'.strtr(preg_quote($p, '~'), self::PARTS).'$~sD', $patterns);
+        $this->regexes = array_map(
+            static fn (string $p): string => '~^'.strtr(preg_quote($p, '~'), self::PARTS).'$~sD', $patterns,
+        );
     }
 
     /** @return list<string> paths of the originals that a path may be a rendition of, by each pattern that it fits */
@@ -51,20 +55,31 @@ final readonly class RenditionNames
         return array_values(array_unique($originals));
     }
 
-    /** The name of a rendition of a size, by the first pattern that says one. */
-    public function renditionOf(string $original, int $width, int $height): string
+    /**
+     * @return string|null the name of a rendition of a size, by the first pattern that says a size; null where none
+     *       does
+     */
+    public function renditionOf(string $original, int $width, int $height): ?string
     {
-        $dot = strrpos($original, '.');
-        $name = $dot === false ? $original : substr($original, 0, $dot);
-        $extension = $dot === false ? '' : substr($original, $dot + 1);
-        $pattern = self::USUAL;
-        foreach ($this->patterns as $candidate) {
-            if (str_contains($candidate, '{width}') && str_contains($candidate, '{height}')) {
-                $pattern = $candidate;
-                break;
+        foreach ($this->patterns as $pattern) {
+            if (
+                preg_match('~\{(?:width|height)\}~', $pattern) === 1
+                && preg_match('~\{(?:word|scale)\}~', $pattern) !== 1
+            ) {
+                $dot = strrpos($original, '.');
+                $name = $dot === false ? $original : substr($original, 0, $dot);
+                $extension = $dot === false ? '' : substr($original, $dot + 1);
+
+                return strtr(
+                    $pattern,
+                    [
+                        '{name}' => $name, '{width}' => (string) $width, '{height}' => (string) $height,
+                        '{ext}' => $extension,
+                    ],
+                );
             }
         }
 
-        return strtr($pattern, ['{name}' => $name, '{width}' => (string) $width, '{height}' => (string) $height, '{ext}' => $extension]);
+        return null;
     }
 }

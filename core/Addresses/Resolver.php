@@ -10,7 +10,8 @@ use Normalizer;
 final readonly class Resolver
 {
     /**
-     * @param  list<string>  $mediaFolders below the root, such as `media/`; an address elsewhere on the site is a page unless it ends in a media type
+     * @param  list<string>  $mediaFolders below the root, such as `media/`; an address elsewhere on the site is a page
+     *       unless it ends in a media type
      */
     public function __construct(
         private FileIndex $files,
@@ -20,7 +21,10 @@ final readonly class Resolver
     ) {
     }
 
-    /** A spelling in which paths that people mistake for each other are equal: NFC, lower case, decoded once more, in UTF-8. */
+    /**
+     * A spelling in which paths that people mistake for each other are equal: NFC, lower case, decoded once more, in
+     * UTF-8.
+     */
     public static function fold(string $path): string
     {
         return mb_strtolower(self::composed(self::respelt($path)), 'UTF-8');
@@ -68,7 +72,12 @@ final readonly class Resolver
             }
         }
         $existing = $own === [] ? [] : $this->files->existing(array_map(strval(...), array_keys($own)));
-        $missing = array_values(array_filter(array_map(strval(...), array_keys($own)), fn (string $path): bool => ! isset($existing[$path]) && $this->isMedia($path)));
+        $missing = array_values(
+            array_filter(
+                array_map(strval(...), array_keys($own)),
+                fn (string $path): bool => ! isset($existing[$path]) && $this->isMedia($path),
+            ),
+        );
         $evidence = $missing === [] ? null : $this->evidence($missing);
 
         return array_map(fn (?Place $place): Outcome => $this->decide($place, $existing, $evidence), $places);
@@ -101,7 +110,7 @@ final readonly class Resolver
         );
     }
 
-    /** @param  array<string, true>  $existing */
+    /** @param  array<string, int>  $existing path → bytes */
     private function decide(?Place $place, array $existing, ?Evidence $evidence): Outcome
     {
         if ($place === null) {
@@ -116,6 +125,7 @@ final readonly class Resolver
         }
         if (isset($existing[$path])) {
             return new Outcome(match (true) {
+                $existing[$path] === 0 => OutcomeKind::EmptyFile,
                 $place->whose === Whose::Former => OutcomeKind::FormerAddress,
                 $place->insecure => OutcomeKind::InsecureScheme,
                 default => OutcomeKind::Found,
@@ -141,7 +151,9 @@ final readonly class Resolver
             [OutcomeKind::UnicodeForm, static fn (string $p): string => mb_strtolower(self::composed($p), 'UTF-8')],
             [OutcomeKind::Encoding, self::fold(...)],
         ] as [$kind, $spelling]) {
-            $alike = array_values(array_filter($near, static fn (string $file): bool => $spelling($file) === $spelling($path)));
+            $alike = array_values(
+                array_filter($near, static fn (string $file): bool => $spelling($file) === $spelling($path)),
+            );
             if ($alike !== []) {
                 return new Outcome($kind, $alike[0], $near, $path);
             }
@@ -149,7 +161,9 @@ final readonly class Resolver
         $same = $evidence->sameBytes[$path] ?? [];
         if ($same !== []) {
             // The bytes are the same wherever they lie; the one with the same name is the likeliest.
-            $named = array_values(array_filter($same, static fn (string $file): bool => self::foldName($file) === self::foldName($path)));
+            $named = array_values(
+                array_filter($same, static fn (string $file): bool => self::foldName($file) === self::foldName($path)),
+            );
 
             return new Outcome(OutcomeKind::SameBytes, $named[0] ?? $same[0], $same, $path);
         }
@@ -160,7 +174,10 @@ final readonly class Resolver
         foreach ($this->renditions->originalsOf($path) as $original) {
             $originals = $evidence->folded[self::fold($original)] ?? [];
             if ($originals !== []) {
-                return new Outcome(OutcomeKind::MissingRendition, in_array($original, $originals, true) ? $original : $originals[0], $originals, $path);
+                return new Outcome(
+                    OutcomeKind::MissingRendition, in_array($original, $originals, true) ? $original : $originals[0],
+                    $originals, $path,
+                );
             }
         }
         $stemmed = $evidence->stemmed[self::stem($path)] ?? [];
@@ -181,12 +198,17 @@ final readonly class Resolver
         return is_string($composed) ? $composed : $path;
     }
 
-    /** Decoded once more, as where an encoded address was encoded again; and in UTF-8, where it was written in one byte a character. */
+    /**
+     * Decoded once more, as where an encoded address was encoded again; and in UTF-8, where it was written in one byte
+     * a character.
+     */
     private static function respelt(string $path): string
     {
         $decoded = rawurldecode($path);
 
-        return mb_check_encoding($decoded, 'UTF-8') ? $decoded : (string) mb_convert_encoding($decoded, 'UTF-8', 'Windows-1252');
+        return mb_check_encoding($decoded, 'UTF-8')
+            ? $decoded
+            : (string) mb_convert_encoding($decoded, 'UTF-8', 'Windows-1252');
     }
 
     private function isMedia(string $path): bool
@@ -202,6 +224,9 @@ final readonly class Resolver
 
     private function hasMediaType(string $path): bool
     {
-        return preg_match('~\.(?:jpe?g|png|gif|webp|avif|svg|ico|bmp|tiff?|mp4|webm|ogv|mov|m4v|mp3|ogg|oga|wav|m4a|flac|pdf|docx?|xlsx?|pptx?|odt|ods|odp|zip|csv|epub)$~i', $path) === 1;
+        return preg_match(
+            '~\.(?:jpe?g|png|gif|webp|avif|svg|ico|bmp|tiff?|mp4|webm|ogv|mov|m4v|mp3|ogg|oga|wav|m4a|flac|pdf|docx?|xlsx?|pptx?|odt|ods|odp|zip|csv|epub)$~i',
+            $path,
+        ) === 1;
     }
 }

@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace Ylema\Addresses;
 
-use InvalidArgumentException;
-
 /** The site's address now, other addresses that serve the same, and those it had before, each with its folder. */
 final readonly class SiteAddresses
 {
@@ -20,10 +18,11 @@ final readonly class SiteAddresses
     /**
      * @param  string  $now absolute, ending in `/`
      * @param  list<string>  $former absolute, with the folder that the site had there
-     * @param  list<string>  $aliases absolute; the same site under another name. With or without `www.`, and over either scheme, an
+     * @param  list<string>  $aliases absolute; the same site under another name. With or without `www.`, and over
+     *       either scheme, an
      *                                address is an alias without being listed
      *
-     * @throws InvalidArgumentException for an address that is not absolute
+     * @throws InvalidAddress for an address that is not absolute
      */
     public function __construct(string $now, array $former = [], array $aliases = [])
     {
@@ -104,7 +103,7 @@ final readonly class SiteAddresses
     {
         $url = Url::parse(str_ends_with($address, '/') ? $address : $address.'/');
         if ($url === null || ! $url->isWeb()) {
-            throw new InvalidArgumentException("\"$address\" is not an absolute web address; write it with its scheme, such as https://site.example/.");
+            throw new InvalidAddress($address);
         }
 
         return $url;

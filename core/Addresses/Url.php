@@ -106,7 +106,10 @@ final readonly class Url
             return null;
         }
 
-        return new self($scheme, $host, $port === self::DEFAULT_PORTS[$scheme] ? null : $port, self::normalisePath($path), $query, $fragment);
+        return new self(
+            $scheme, $host, $port === self::DEFAULT_PORTS[$scheme] ? null : $port, self::normalisePath($path), $query,
+            $fragment,
+        );
     }
 
     /** Dot segments, also in their percent-encoded spellings, and the path percent-encode set (4.4, path state). */
@@ -134,7 +137,9 @@ final readonly class Url
 
     private static function encode(string $text, string $set): string
     {
-        return preg_replace_callback("~[$set]~", static fn (array $m): string => sprintf('%%%02X', ord($m[0])), $text) ?? $text;
+        return preg_replace_callback(
+            "~[$set]~", static fn (array $m): string => sprintf('%%%02X', ord($m[0])), $text,
+        ) ?? $text;
     }
 
     public function isWeb(): bool
@@ -161,6 +166,7 @@ final readonly class Url
             $written = $this->scheme.'://'.$this->authority().$this->path;
         }
 
-        return $written.($this->query === null ? '' : '?'.$this->query).($this->fragment === null ? '' : '#'.$this->fragment);
+        return $written.($this->query === null ? '' : '?'.$this->query)
+            .($this->fragment === null ? '' : '#'.$this->fragment);
     }
 }

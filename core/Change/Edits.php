@@ -53,7 +53,7 @@ final readonly class Edits
         $shift = 0;
         $inverse = [];
         foreach ($this->edits as $edit) {
-            $inverse[] = new Edit($edit->start + $shift, $edit->after, $edit->before);
+            $inverse[] = new Edit($edit->start + $shift, $edit->after, $edit->before, $edit->reference);
             $shift += strlen($edit->after) - strlen($edit->before);
         }
 

@@ -4,12 +4,17 @@ declare(strict_types=1);
 
 namespace Ylema\Change;
 
+use Ylema\Reading\Around\Markup;
 use Ylema\Reading\CannotEncode;
 use Ylema\Reading\Encoding\LegacyDecoder;
 use Ylema\Reading\FieldReader;
+use Ylema\Reading\Layers\HtmlAttribute;
 use Ylema\Reading\Layers\LegacyText;
 use Ylema\Reading\Layers\SerializedString;
+use Ylema\Reading\Layers\SrcsetCandidate;
+use Ylema\Reading\Names;
 use Ylema\Reading\Notation;
+use Ylema\Reading\Reading;
 use Ylema\Reading\Reference;
 use Ylema\Reading\Rules;
 
@@ -27,15 +32,21 @@ final readonly class Rewriter
     }
 
     /**
-     * @param  list<array{Reference, string}>  $changes references of one reading of $text, each with its new value
+     * @param  list<array{Reference, string}>  $changes references of one reading of $text (or what stands beside them),
+     *       each with its new value
+     * @param  Reading|null  $reading the reading that they are of, which spares another one
      *
      * @throws CannotEncode when a place cannot say its new value
      * @throws EditConflict when references overlap, or the result does not read back as meant
      */
-    public function edits(string $text, Notation $notation, Rules $rules, array $changes): Edits
-    {
+    public function edits(
+        string $text, Notation $notation, Rules $rules, array $changes, ?Reading $reading = null,
+    ): Edits {
         $edits = [];
-        /** @var array<int, array{SerializedString, int, list<SerializedString>}> $counted [layer, growth in bytes, enclosing] */
+        /**
+         * @var array<int, array{SerializedString, int, list<SerializedString>}> $counted [layer, growth in bytes,
+         *       enclosing]
+         */
         $counted = [];
         foreach ($changes as [$reference, $value]) {
             if ($value === $reference->value) {
@@ -59,15 +70,33 @@ final readonly class Rewriter
                 }
                 $encoded = $layer->encode($encoded);
             }
-            $edits[] = new Edit($reference->start, $reference->raw(), $isDecoded ? $encoded : self::inEncodingOf($text, $encoded));
+            $edits[] = new Edit(
+                $reference->start, $reference->raw(), $isDecoded ? $encoded : self::inEncodingOf($text, $encoded),
+                $reference,
+            );
+        }
+        if ($edits === []) {
+            return Edits::of([]);
         }
         $edits = Edits::of([...$edits, ...$this->lengths($text, $counted)]);
-        $this->readBack($text, $edits->applyTo($text), $notation, $rules, $changes);
+        $before = ($reading ?? $this->reader->read($text, $notation, $rules))->references;
+        $result = $edits->applyTo($text);
+        $tags = $notation === Notation::Html && self::tokensAlike($text, $result, $rules)
+            ? $this->tags($text, $changes)
+            : null;
+        if ($tags === null) {
+            $this->readBack($result, $notation, $rules, $changes, $before);
+        } else {
+            $this->readTagsBack($text, $edits, $rules, $changes, $tags, $before);
+        }
 
         return $edits;
     }
 
-    /** A text whose references are all ASCII was read without asking for its encoding; what is written there must be in it. */
+    /**
+     * A text whose references are all ASCII was read without asking for its encoding; what is written there must be in
+     * it.
+     */
     private static function inEncodingOf(string $text, string $encoded): string
     {
         return LegacyDecoder::layer($text)?->encode($encoded) ?? $encoded;
@@ -101,19 +130,130 @@ final readonly class Rewriter
     }
 
     /**
-     * Every reference must still be there in its order, each with its value: the old one, or the new where it was changed.
+     * The tags that hold the changed places, where nothing but these tags can be read otherwise afterwards: each place
+     * is an
+     * attribute of a tag that stands in the outermost text, and its new value is plain. A tokeniser that leaves such a
+     * tag at
+     * the same byte, in the same state, reads all behind it as before (HTML Standard, 13.2.5), so that only the tags
+     * need be
+     * read back.
+     *
+     * @param  list<array{Reference, string}>  $changes
+     * @return array<int, int>|null offset of each tag → its length; null where the whole text must be read
+     */
+    private function tags(string $text, array $changes): ?array
+    {
+        $tags = [];
+        foreach ($changes as [$reference, $value]) {
+            $tag = preg_match('~^[\x21-\x7E]++$~D', $value) === 1 && self::isPlain($reference)
+                ? $reference->tag()
+                : null;
+            if ($tag === null) {
+                return null;
+            }
+            $tags[$tag[0]] = $tag[1];
+        }
+        ksort($tags);
+
+        return $tags;
+    }
+
+    /** What editors write into text to place something may stand anywhere, in tags and around them. */
+    private static function tokensAlike(string $before, string $after, Rules $rules): bool
+    {
+        foreach ($rules->tokens as $token) {
+            if (preg_match_all($token->regex, $before) !== preg_match_all($token->regex, $after)) {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    private static function isPlain(Reference $reference): bool
+    {
+        foreach ($reference->layers as $layer) {
+            if (! $layer instanceof HtmlAttribute && ! $layer instanceof SrcsetCandidate) {
+                return false;
+            }
+        }
+
+        return $reference->names === Names::Address;
+    }
+
+    /**
+     * @param  list<array{Reference, string}>  $changes
+     * @param  array<int, int>  $tags
+     * @param  list<Reference>  $references of the whole text
+     */
+    private function readTagsBack(
+        string $text, Edits $edits, Rules $rules, array $changes, array $tags, array $references,
+    ): void {
+        foreach ($tags as $offset => $length) {
+            $own = array_values(
+                array_filter(
+                    $edits->edits,
+                    static fn (Edit $edit): bool => $edit->start >= $offset && $edit->end() <= $offset + $length,
+                ),
+            );
+            $after = Edits::of(
+                array_map(
+                    static fn (Edit $edit): Edit => new Edit($edit->start - $offset, $edit->before, $edit->after), $own,
+                ),
+            )->applyTo(substr($text, $offset, $length));
+            // The tag must end where its text ends, or what follows would be read as part of it.
+            if (! Markup::isTag($after)) {
+                throw EditConflict::notReadBack($changes[0][1]);
+            }
+            $wanted = [];
+            foreach ($changes as [$reference, $value]) {
+                if ($reference->start >= $offset && $reference->end() <= $offset + $length) {
+                    $wanted[$reference->start.':'.$reference->length.':'.$reference->value] = $value;
+                }
+            }
+            $before = array_values(
+                array_filter(
+                    $references,
+                    static fn (
+                        Reference $reference,
+                    ): bool => $reference->start >= $offset && $reference->end() <= $offset + $length,
+                ),
+            );
+            $this->compare(
+                $before, $this->reader->read($after, Notation::Html, $rules)->references, $wanted, $changes[0][1],
+            );
+        }
+    }
+
+    /**
+     * Every reference must still be there in its order, each with its value: the old one, or the new where it was
+     * changed.
      * A place may spell the new value its own way (a candidate list has no spaces).
      *
      * @param  list<array{Reference, string}>  $changes
+     * @param  list<Reference>  $before
      */
-    private function readBack(string $text, string $result, Notation $notation, Rules $rules, array $changes): void
+    private function readBack(string $result, Notation $notation, Rules $rules, array $changes, array $before): void
     {
         $wanted = [];
         foreach ($changes as [$reference, $value]) {
+            if ($reference->names === Names::Words) {
+                continue;
+            }
             $wanted[$reference->start.':'.$reference->length.':'.$reference->value] = $value;
         }
-        $after = $this->reader->read($result, $notation, $rules)->references;
-        $before = $this->reader->read($text, $notation, $rules)->references;
+        $this->compare(
+            $before, $this->reader->read($result, $notation, $rules)->references, $wanted, $changes[0][1] ?? '',
+        );
+    }
+
+    /**
+     * @param  list<Reference>  $before
+     * @param  list<Reference>  $after
+     * @param  array<string, string>  $wanted place and value of a changed reference → its new value
+     */
+    private function compare(array $before, array $after, array $wanted, string $first): void
+    {
         foreach ($before as $i => $reference) {
             $value = $wanted[$reference->start.':'.$reference->length.':'.$reference->value] ?? null;
             $now = ($after[$i] ?? null)?->value;
@@ -122,7 +262,7 @@ final readonly class Rewriter
             }
         }
         if (count($after) !== count($before)) {
-            throw EditConflict::notReadBack($changes[0][1] ?? '');
+            throw EditConflict::notReadBack($first);
         }
     }
 }

@@ -25,7 +25,9 @@ final readonly class Crop
         $x = (int) round($focusX * $source->width - $width / 2);
         $y = (int) round($focusY * $source->height - $height / 2);
 
-        return new self(max(0, min($x, $source->width - $width)), max(0, min($y, $source->height - $height)), $width, $height);
+        return new self(
+            max(0, min($x, $source->width - $width)), max(0, min($y, $source->height - $height)), $width, $height,
+        );
     }
 
     /** How much of the source falls away, 0 to 1. */

@@ -4,15 +4,13 @@ declare(strict_types=1);
 
 namespace Ylema\Imaging;
 
-use InvalidArgumentException;
-
 /** Width and height in pixels, both at least 1. */
 final readonly class Size
 {
     public function __construct(public int $width, public int $height)
     {
         if ($width < 1 || $height < 1) {
-            throw new InvalidArgumentException("A picture cannot be $width × $height pixels.");
+            throw new InvalidSize($width, $height);
         }
     }
 

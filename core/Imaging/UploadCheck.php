@@ -32,22 +32,41 @@ final readonly class UploadCheck
     public function judge(string $bytes, string $name): CheckedPicture
     {
         if ($bytes === '') {
-            throw new UploadRefused("\"$name\" is empty (0 bytes). Choose the picture again; the copy may have failed.");
+            throw new UploadRefused(
+                "\"$name\" is empty (0 bytes). Choose the picture again; the copy may have failed.",
+            );
         }
         if (strlen($bytes) > $this->maxBytes) {
-            throw new UploadRefused(sprintf('"%s" weighs %.1f MB; the limit is %.0f MB. Save it smaller and try again.', $name, strlen($bytes) / 1048576, $this->maxBytes / 1048576));
+            throw new UploadRefused(
+                sprintf(
+                    '"%s" weighs %.1f MB; the limit is %.0f MB. Save it smaller and try again.', $name,
+                    strlen($bytes) / 1048576, $this->maxBytes / 1048576,
+                ),
+            );
         }
-        if (preg_match('~^(?:\xEF\xBB\xBF)?\s*(?:<\?xml|<!--|<!DOCTYPE|<svg)~i', substr($bytes, 0, 512)) === 1 && preg_match('~<svg[\s>]~i', $bytes) === 1) {
+        if (
+            preg_match('~^(?:\xEF\xBB\xBF)?\s*(?:<\?xml|<!--|<!DOCTYPE|<svg)~i', substr($bytes, 0, 512)) === 1
+            && preg_match('~<svg[\s>]~i', $bytes) === 1
+        ) {
             return $this->judgeSvg($bytes, $name);
+        }
+        $other = $this->judgeOther($bytes, $name);
+        if ($other !== null) {
+            return $other;
         }
         // getimagesizefromstring reads headers only; it never decodes pixels.
         $info = @getimagesizefromstring($bytes);
         if ($info === false || ! isset(self::TYPES[$info[2]])) {
-            throw new UploadRefused("\"$name\" is not a picture that can be used here. Send a JPEG, PNG, GIF, WebP, AVIF or SVG file.");
+            throw new UploadRefused(
+                "\"$name\" is not a picture, document, film or sound that can be used here. Send a JPEG, PNG, GIF, "
+                    .'WebP, AVIF, SVG, PDF, MP4, WebM, MP3, Ogg or WAV file.',
+            );
         }
         [$width, $height, $type] = $info;
         if ($width < 1 || $height < 1) {
-            throw new UploadRefused("\"$name\" says that it is $width × $height pixels. It is damaged; export it again.");
+            throw new UploadRefused(
+                "\"$name\" says that it is $width × $height pixels. It is damaged; export it again.",
+            );
         }
         if ($width * $height > $this->maxPixels) {
             throw new UploadRefused(sprintf(
@@ -56,11 +75,47 @@ final readonly class UploadCheck
             ));
         }
         if ($this->isTruncated($bytes, $type)) {
-            throw new UploadRefused("\"$name\" ends in the middle: part of the file is missing. Copy or export it again.");
+            throw new UploadRefused(
+                "\"$name\" ends in the middle: part of the file is missing. Copy or export it again.",
+            );
         }
         [$extension, $mime] = self::TYPES[$type];
 
         return new CheckedPicture($extension, $mime, new Size($width, $height));
+    }
+
+    /** What is no picture, known by the bytes that its format begins with. */
+    private function judgeOther(string $bytes, string $name): ?CheckedPicture
+    {
+        $brand = substr($bytes, 4, 8);
+        [$extension, $mime, $whole] = match (true) {
+            // ISO 32000-1, 7.5.5: the last line says where the file ends.
+            str_starts_with($bytes, '%PDF-') => [
+                'pdf', 'application/pdf', str_contains(substr($bytes, -1024), '%%EOF'),
+            ],
+            str_starts_with($brand, 'ftyp')
+                && ! str_starts_with($brand, 'ftypavi') => ['mp4', 'video/mp4', ! $this->boxesOverrun($bytes)],
+            str_starts_with($bytes, "\x1A\x45\xDF\xA3") => ['webm', 'video/webm', true],
+            str_starts_with($bytes, 'OggS') => ['ogg', 'audio/ogg', true],
+            str_starts_with($bytes, 'RIFF') && substr($bytes, 8, 4) === 'WAVE' => [
+                'wav', 'audio/wav',
+                ($size = unpack('V', substr($bytes, 4, 4))) !== false
+                    && is_int($size[1]) && strlen($bytes) >= $size[1] + 8,
+            ],
+            str_starts_with($bytes, 'ID3')
+                || preg_match('~^\xFF[\xE2-\xE7\xF2-\xF7\xFA\xFB]~', $bytes) === 1 => ['mp3', 'audio/mpeg', true],
+            default => [null, '', true],
+        };
+        if ($extension === null) {
+            return null;
+        }
+        if (! $whole) {
+            throw new UploadRefused(
+                "\"$name\" ends in the middle: part of the file is missing. Copy or export it again.",
+            );
+        }
+
+        return new CheckedPicture($extension, $mime, null);
     }
 
     private function isTruncated(string $bytes, int $type): bool
@@ -73,13 +128,16 @@ final readonly class UploadCheck
             // GIF89a, 27: the trailer.
             IMAGETYPE_GIF => ! str_contains(substr($bytes, -16), "\x3B"),
             // RFC 9649, 2.5: the RIFF header states the size.
-            IMAGETYPE_WEBP => ($size = unpack('V', substr($bytes, 4, 4))) === false || (is_int($size[1]) ? $size[1] : 0) + 8 > strlen($bytes),
+            IMAGETYPE_WEBP => ($size = unpack('V', substr($bytes, 4, 4))) === false
+                || (is_int($size[1]) ? $size[1] : 0) + 8 > strlen($bytes),
             IMAGETYPE_AVIF => $this->boxesOverrun($bytes),
             default => false,
         };
     }
 
-    /** The end marker must come after the last start of scan; a thumbnail inside the metadata has markers of its own. */
+    /**
+     * The end marker must come after the last start of scan; a thumbnail inside the metadata has markers of its own.
+     */
     private function jpegScanEnds(string $bytes): bool
     {
         return (int) strrpos($bytes, "\xFF\xD9") > (int) strrpos($bytes, "\xFF\xDA");
@@ -115,17 +173,27 @@ final readonly class UploadCheck
         $danger = match (true) {
             preg_match('~<\s*(?:[\w-]+:)?script\b~i', $plain) === 1 => 'a script',
             preg_match('~[\s"\'/]on[a-z]+\s*=~i', $plain) === 1 => 'code that runs on an event',
-            preg_match('~(?:href|src|from|to|values)\s*=\s*["\']?[\s\x00-\x1F]*(?:javascript|data:text/html)~i', preg_replace('~[\x00-\x20]+(?=[a-z]*\s*:)~i', '', $plain) ?? $plain) === 1 => 'a link that runs code',
-            preg_match('~<\s*(?:[\w-]+:)?(?:foreignObject|iframe|embed|object|handler|listener)\b~i', $plain) === 1 => 'embedded web content',
+            preg_match(
+                '~(?:href|src|from|to|values)\s*=\s*["\']?[\s\x00-\x1F]*(?:javascript|data:text/html)~i',
+                preg_replace('~[\x00-\x20]+(?=[a-z]*\s*:)~i', '', $plain) ?? $plain,
+            ) === 1 => 'a link that runs code',
+            preg_match(
+                '~<\s*(?:[\w-]+:)?(?:foreignObject|iframe|embed|object|handler|listener)\b~i', $plain,
+            ) === 1 => 'embedded web content',
             preg_match('~<!ENTITY|<!DOCTYPE[^>]*\[~i', $bytes) === 1 => 'entity declarations',
             preg_match('~<\?xml-stylesheet~i', $bytes) === 1 => 'a style sheet from elsewhere',
             default => null,
         };
         if ($danger !== null) {
-            throw new UploadRefused("\"$name\" contains $danger, which would run on your visitors' machines. Export it as a plain drawing and try again.");
+            throw new UploadRefused(
+                "\"$name\" contains $danger, which would run on your visitors' machines. Export it as a plain drawing "
+                    .'and try again.',
+            );
         }
         if (preg_match('~</(?:[\w-]+:)?svg\s*>\s*(?:<!--.*?-->\s*)*$~is', $bytes) !== 1) {
-            throw new UploadRefused("\"$name\" ends in the middle: part of the file is missing. Copy or export it again.");
+            throw new UploadRefused(
+                "\"$name\" ends in the middle: part of the file is missing. Copy or export it again.",
+            );
         }
 
         return new CheckedPicture('svg', 'image/svg+xml', $this->svgSize($bytes));

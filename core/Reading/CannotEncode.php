@@ -5,12 +5,19 @@ declare(strict_types=1);
 namespace Ylema\Reading;
 
 use RuntimeException;
+use Ylema\Failure;
 
 /** A value that cannot be written at a place, because the notation there has no way to say it. */
-final class CannotEncode extends RuntimeException
+final class CannotEncode extends RuntimeException implements Failure
 {
+    private function __construct(
+        public readonly string $place, public readonly string $value, public readonly string $why,
+    ) {
+        parent::__construct(sprintf('"%s" cannot be written in %s: %s.', $value, $place, $why));
+    }
+
     public static function in(string $place, string $value, string $why): self
     {
-        return new self(sprintf('"%s" cannot be written in %s: %s.', $value, $place, $why));
+        return new self($place, $value, $why);
     }
 }

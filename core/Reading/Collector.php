@@ -58,7 +58,10 @@ final class Collector
         return [$this->surroundings, $this->anchor];
     }
 
-    /** Until the matching leaveCondition(), nothing found is fetched by a browser by itself: it stands in a script or the like. */
+    /**
+     * Until the matching leaveCondition(), nothing found is fetched by a browser by itself: it stands in a script or
+     * the like.
+     */
     public function enterCondition(): void
     {
         $this->conditions++;
@@ -82,7 +85,8 @@ final class Collector
 
     /**
      * @param  int  $start the token's first byte in the slice
-     * @param  string  $value what a browser sees; where neither the slice nor the layer decoded anything, the token itself
+     * @param  string  $value what a browser sees; where neither the slice nor the layer decoded anything, the token
+     *       itself
      * @param  Layer|null  $layer the innermost layer, where the slice does not have it already
      */
     public function add(
@@ -122,8 +126,10 @@ final class Collector
      *
      * @param  list<Layer>  $layers outermost first, with those that the slice does not have
      */
-    public function token(Slice $slice, int $start, string $value, string $role, Fetch $fetch, array $layers, Surroundings $surroundings, int $anchor, ?string $descriptor = null): void
-    {
+    public function token(
+        Slice $slice, int $start, string $value, string $role, Fetch $fetch, array $layers, Surroundings $surroundings,
+        int $anchor, ?string $descriptor = null,
+    ): void {
         $length = strlen($value);
         if ($slice->base === null) {
             $from = $slice->outer($start);
@@ -167,7 +173,10 @@ final class Collector
         if (preg_last_error() === PREG_NO_ERROR) {
             return false;
         }
-        $this->problem($slice->outer($at), 'One token here is too long or too tangled to read ('.preg_last_error_msg().'); what follows was not read.');
+        $this->problem(
+            $slice->outer($at),
+            'One token here is too long or too tangled to read ('.preg_last_error_msg().'); what follows was not read.',
+        );
 
         return true;
     }
@@ -178,7 +187,10 @@ final class Collector
         $last = 0;
         foreach ($references as $reference) {
             if ($reference->start < $last) {
-                usort($references, static fn (Reference $a, Reference $b): int => $a->start <=> $b->start ?: $a->length <=> $b->length);
+                usort(
+                    $references,
+                    static fn (Reference $a, Reference $b): int => $a->start <=> $b->start ?: $a->length <=> $b->length,
+                );
                 break;
             }
             $last = $reference->start;

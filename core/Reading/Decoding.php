@@ -34,6 +34,8 @@ final class Decoding
     /** @return array{string, Breaks|null} the decoded text, and where offsets part; null where nothing was replaced */
     public function done(): array
     {
-        return $this->breaks === '' ? [$this->raw, null] : [$this->text.substr($this->raw, $this->from), new Breaks($this->breaks)];
+        return $this->breaks === ''
+            ? [$this->raw, null]
+            : [$this->text.substr($this->raw, $this->from), new Breaks($this->breaks)];
     }
 }

@@ -76,7 +76,10 @@ final class FieldReader
     public function into(Slice $slice, Notation $notation, Collector $found, Rules $rules): void
     {
         if (count($slice->layers) > self::MAX_LAYERS) {
-            $found->problem($slice->outer(0), 'The layers are nested deeper than '.self::MAX_LAYERS.' levels; what lies deeper was not read.');
+            $found->problem(
+                $slice->outer(0),
+                'The layers are nested deeper than '.self::MAX_LAYERS.' levels; what lies deeper was not read.',
+            );
 
             return;
         }
@@ -84,7 +87,10 @@ final class FieldReader
         if ($found->isLegacy && $notation !== Notation::PhpSerialized && LegacyDecoder::isNeeded($slice->text)) {
             $decoded = LegacyDecoder::decode($slice);
             if ($decoded === null) {
-                $found->problem($slice->outer(0), 'These bytes are no text in UTF-8 or in an encoding of one byte a character; they were not read.');
+                $found->problem(
+                    $slice->outer(0),
+                    'These bytes are no text in UTF-8 or in an encoding of one byte a character; they were not read.',
+                );
 
                 return;
             }
@@ -92,7 +98,10 @@ final class FieldReader
         }
         $this->reader($notation)->read($slice, $found, $rules, $this);
         // Tokens are expanded by the site before a browser sees the markup, so they count wherever they stand.
-        if ($rules->tokens !== [] && (in_array($notation, [Notation::Html, Notation::Markdown, Notation::Text], true))) {
+        if (
+            $rules->tokens !== []
+            && (in_array($notation, [Notation::Html, Notation::Markdown, Notation::Text], true))
+        ) {
             $this->tokens->read($slice, $found, $rules, $this);
         }
     }

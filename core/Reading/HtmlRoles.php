@@ -17,7 +17,10 @@ final class HtmlRoles
         '*' => [
             'style' => [Notation::Css, Fetch::Always],
         ],
-        'img' => ['src' => [Notation::Url, Fetch::Always], 'srcset' => [Notation::Srcset, Fetch::OnCondition], 'longdesc' => [Notation::Url, Fetch::WhenFollowed]],
+        'img' => [
+            'src' => [Notation::Url, Fetch::Always], 'srcset' => [Notation::Srcset, Fetch::OnCondition],
+            'longdesc' => [Notation::Url, Fetch::WhenFollowed],
+        ],
         'source' => ['src' => [Notation::Url, Fetch::OnCondition], 'srcset' => [Notation::Srcset, Fetch::OnCondition]],
         'video' => ['src' => [Notation::Url, Fetch::Always], 'poster' => [Notation::Url, Fetch::Always]],
         'audio' => ['src' => [Notation::Url, Fetch::Always]],
@@ -41,7 +44,9 @@ final class HtmlRoles
     ];
 
     /** Those of the table that are elements of SVG, too; all others mean nothing in a drawing. */
-    public const DRAWING = ['a' => true, 'image' => true, 'use' => true, 'feimage' => true, 'style' => true, 'script' => true];
+    public const DRAWING = [
+        'a' => true, 'image' => true, 'use' => true, 'feimage' => true, 'style' => true, 'script' => true,
+    ];
 
     /** The names by which a meta element gives a picture, a video or a sound. */
     public const META = [
@@ -71,7 +76,8 @@ final class HtmlRoles
             case 'img':
             case 'iframe':
                 // With a candidate list, src is only what browsers without one take.
-                $waits = self::isLazy($values['loading'] ?? '') || ($element === 'img' && $attribute === 'src' && isset($values['srcset']));
+                $waits = self::isLazy($values['loading'] ?? '')
+                    || ($element === 'img' && $attribute === 'src' && isset($values['srcset']));
 
                 return $waits && $fetch === Fetch::Always && $attribute !== 'style' ? Fetch::OnCondition : $fetch;
             case 'meta':
@@ -87,7 +93,9 @@ final class HtmlRoles
                 return $attribute === 'src' && strtolower($values['type'] ?? '') !== 'image' ? null : $fetch;
             case 'audio':
             case 'video':
-                return $attribute === 'src' && strtolower($values['preload'] ?? '') === 'none' ? Fetch::OnCondition : $fetch;
+                return $attribute === 'src' && strtolower($values['preload'] ?? '') === 'none'
+                    ? Fetch::OnCondition
+                    : $fetch;
             default:
                 return $fetch;
         }

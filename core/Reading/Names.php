@@ -9,5 +9,7 @@ enum Names: string
 {
     case Address = 'address';
     case MediaItem = 'media-item';
+    /** Words beside a reference: its alt text, its width; they name nothing and are never in a reading. */
+    case Words = 'words';
     case Record = 'record';
 }

@@ -76,6 +76,33 @@ final class Reference
         return $this->surroundings->context($this->start, $this->anchor, $this->path, $this->descriptor);
     }
 
+    /** The line of the outermost text on which it begins, from 1; without all that context() would look up. */
+    public function line(): int
+    {
+        return $this->surroundings->document()->place($this->start)[0];
+    }
+
+    /**
+     * The start tag that holds it, where it stands as it is in the outermost text.
+     *
+     * @return array{int, int}|null offset and length in bytes
+     */
+    public function tag(): ?array
+    {
+        return $this->surroundings->tag($this->anchor);
+    }
+
+    /**
+     * Another attribute of the same tag, such as `alt`, `width` or `srcset`, so that it can be changed like a
+     * reference. Where the
+     * tag does not have it yet, its length is 0 and a change writes it whole; null where the reference stands in no
+     * tag.
+     */
+    public function beside(string $attribute): ?self
+    {
+        return $this->surroundings->beside($this->anchor, strtolower($attribute), $this->path);
+    }
+
     /** The raw text around the place. */
     public function excerpt(int $around = 80): Excerpt
     {

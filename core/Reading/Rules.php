@@ -8,13 +8,23 @@ namespace Ylema\Reading;
 final readonly class Rules
 {
     /**
+     * Names what the walk through markup depends on; two sets of rules with one key read markup alike, so that patterns
+     * made
+     * for the one serve the other.
+     */
+    public string $key;
+
+    /**
      * @param  list<TokenPattern>  $tokens
      * @param  list<PathRule>  $paths
-     * @param  array<string, Notation>  $lazyAttributes lower-case attribute name → html, url, srcset or css
+     * @param  array<string, Notation>  $lazyAttributes lower-case attribute name → html, url, srcset, css or json
      * @param  string|null  $role the role that a whole-field reference plays: `featured`, `banner picture`
      * @param  string|null  $target the kind of record that a record-key field names
-     * @param  list<string>  $mediaFolders root-relative folders such as `/media/`, which mark a bare string as an address
+     * @param  list<string>  $mediaFolders root-relative folders such as `/media/`, which mark a bare string as an
+     *       address
      * @param  Fetch|null  $fetch what a browser does with a whole-field address, where the field's place says so
+     * @param  array<string, array<string, ElementRule>>  $elements element → attribute, both in lower case → what the
+     *       site's own elements hold there
      */
     public function __construct(
         public array $tokens = [],
@@ -24,7 +34,11 @@ final readonly class Rules
         public ?string $target = null,
         public array $mediaFolders = [],
         public ?Fetch $fetch = null,
+        public array $elements = [],
     ) {
+        $this->key = $lazyAttributes === self::LAZY && $elements === []
+            ? 'usual'
+            : md5(serialize([$lazyAttributes, $elements]));
     }
 
     /** Attribute names that several independent lazy-loading scripts share. */
@@ -47,16 +61,29 @@ final readonly class Rules
         'data-zoom' => Notation::Url,
     ];
 
-    /** The same rules with the role and target of one field. */
-    public function forField(?string $role, ?string $target, ?Fetch $fetch = null): self
-    {
-        return new self($this->tokens, $this->paths, $this->lazyAttributes, $role, $target, $this->mediaFolders, $fetch ?? $this->fetch);
-    }
-
-    /** @param  list<PathRule>  $paths */
-    public function withPaths(array $paths): self
-    {
-        return new self($this->tokens, $paths, $this->lazyAttributes, $this->role, $this->target, $this->mediaFolders, $this->fetch);
+    /**
+     * The same rules but for what is named; false leaves a part as it is, since null says something of its own.
+     *
+     * @param  list<TokenPattern>|false  $tokens
+     * @param  list<PathRule>|false  $paths
+     */
+    public function with(
+        array|false $tokens = false,
+        array|false $paths = false,
+        string|false|null $role = false,
+        string|false|null $target = false,
+        Fetch|false|null $fetch = false,
+    ): self {
+        return new self(
+            $tokens === false ? $this->tokens : $tokens,
+            $paths === false ? $this->paths : $paths,
+            $this->lazyAttributes,
+            $role === false ? $this->role : $role,
+            $target === false ? $this->target : $target,
+            $this->mediaFolders,
+            $fetch === false ? $this->fetch : $fetch,
+            $this->elements,
+        );
     }
 
     public function pathRule(string $path): ?PathRule

@@ -50,13 +50,19 @@ final class Slice
         // Slices of one layer side by side, such as the attributes of a document, share one list.
         $layers = $this->innerLayers[spl_object_id($layer)] ??= [...$this->layers, $layer];
 
-        return new self($decoded, $layers, $this, $start, $breaks, $path ?? $this->path, $this->counted || $layer instanceof SerializedString, $breaks === null && $this->base !== null ? $this->base + $start : null);
+        return new self(
+            $decoded, $layers, $this, $start, $breaks, $path ?? $this->path,
+            $this->counted || $layer instanceof SerializedString,
+            $breaks === null && $this->base !== null ? $this->base + $start : null,
+        );
     }
 
     /** The same stretch with some bytes blanked out, for a reader that shall not look there. */
     public function blanked(string $sameLength): self
     {
-        return new self($sameLength, $this->layers, $this->parent, $this->start, $this->breaks, $this->path, $this->counted, null);
+        return new self(
+            $sameLength, $this->layers, $this->parent, $this->start, $this->breaks, $this->path, $this->counted, null,
+        );
     }
 
     /** The offset in the outermost text of the byte at $offset here. */

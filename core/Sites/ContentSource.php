@@ -4,11 +4,12 @@ declare(strict_types=1);
 
 namespace Ylema\Sites;
 
+use Ylema\Failure;
+
 /**
  * Where a site's records and media rows are read and written.
  *
- * Reading streams; writing replaces whole fields of one record, and only if the record still is what
- * the caller saw.
+ * Reading streams; writing edits the fields of records, and only of those that still are what the caller saw.
  */
 interface ContentSource
 {
@@ -43,16 +44,25 @@ interface ContentSource
     public function find(string $kind, array $keys): iterable;
 
     /**
-     * Compare-and-set, in one transaction of the source.
+     * Compare-and-set for many records of one kind, each read back inside the source's transaction. One that is refused
+     * leaves the others alone; one that is already as it shall be counts as done.
      *
-     * @param  string  $expected the content hash that the caller saw (SourceRecord::$contentHash)
-     * @param  array<string, string>  $fields field name → whole new text
-     * @return string the record's content hash after the write
+     * @param  list<Replacement>  $replacements
+     * @return array<int, Failure|null> under the keys of the list: null where it is done, else why nothing was written
+     *       to it
      *
-     * @throws RecordChanged when the record is not what the caller saw; nothing is written
+     * @throws SourceUnavailable when the source does not answer; each record is wholly before or wholly after then
+     */
+    public function replaceMany(string $kind, array $replacements): array;
+
+    /**
+     * What moves by itself when a record of a kind is written, and is not kept by the field map.
+     *
+     * @return list<string> sentences
+     *
      * @throws SourceUnavailable
      */
-    public function replace(string $kind, string $key, string $expected, array $fields): string;
+    public function stamps(string $kind): array;
 
     /**
      * @return iterable<SourceMedia>
@@ -62,22 +72,44 @@ interface ContentSource
     public function media(): iterable;
 
     /**
-     * Sets an id aside for a media row that a plan will add, so that the plan can already name it.
+     * @param  list<string>  $ids
+     * @return iterable<SourceMedia> those that exist, in any order
      *
      * @throws SourceUnavailable
      */
-    public function newMediaId(): string;
+    public function findMedia(array $ids): iterable;
 
     /**
-     * Adds a media row for files that the plan stores.
+     * Adds a media row; the source itself gives it its id. A row with an id is put back as it was, column for column.
+     *
+     * @throws WriteRefused|SourceUnavailable
+     */
+    public function addMedia(NewMedia|MediaRow $media): MediaRow;
+
+    /** @throws SourceUnavailable */
+    public function mediaRow(string $id): ?MediaRow;
+
+    /**
+     * @return MediaRow|null the row with a path that could have been made from this
      *
      * @throws SourceUnavailable
      */
-    public function addMedia(NewMedia $media): void;
+    public function mediaMadeFrom(NewMedia $media): ?MediaRow;
 
-    /** Whether a media row with this id exists. */
-    public function hasMedia(string $id): bool;
+    /**
+     * Other words in a media row, if it has those of before.
+     *
+     * @param  array<string, string>  $before title, alt, caption or credit → words
+     * @param  array<string, string>  $after the same keys
+     *
+     * @throws RecordChanged|WriteRefused|SourceUnavailable
+     */
+    public function changeMedia(string $id, array $before, array $after): void;
 
-    /** Removes a media row that addMedia() made; the way back of an undone swap. */
-    public function removeMedia(string $id): void;
+    /**
+     * Removes a media row if it is still this one, column for column.
+     *
+     * @throws RecordChanged|WriteRefused|SourceUnavailable
+     */
+    public function removeMedia(MediaRow $row): void;
 }

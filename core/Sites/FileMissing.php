@@ -5,11 +5,17 @@ declare(strict_types=1);
 namespace Ylema\Sites;
 
 use RuntimeException;
+use Ylema\Failure;
 
-final class FileMissing extends RuntimeException
+final class FileMissing extends RuntimeException implements Failure
 {
+    private function __construct(public readonly string $path)
+    {
+        parent::__construct("There is no file $path.");
+    }
+
     public static function at(string $path): self
     {
-        return new self("There is no file $path.");
+        return new self($path);
     }
 }

@@ -8,7 +8,7 @@ namespace Ylema\Sites;
 interface MediaStore
 {
     /**
-     * @return iterable<StoredFile>
+     * @return iterable<StoredFile|UnreadFile>
      *
      * @throws SourceUnavailable
      */
@@ -20,12 +20,32 @@ interface MediaStore
     public function exists(string $path): bool;
 
     /**
-     * Writes beside the file and renames over it, so that a visitor gets the old bytes or the new, never half.
+     * What lies at a path now; its bytes are hashed without being held in memory.
      *
-     * @throws SourceUnavailable when the store refuses; the old bytes are still there then
+     * @return FileState|null null where nothing lies
+     *
+     * @throws SourceUnavailable
      */
-    public function write(string $path, string $bytes): void;
+    public function state(string $path): ?FileState;
 
-    /** @throws SourceUnavailable */
+    /**
+     * Writes beside the file and renames over it, so that a visitor gets the old bytes or the new, never half. Mode and
+     * owner
+     * stay as the old file has them.
+     *
+     * @param  FileState|null  $as mode, owner and time that the file shall have, where the store can keep them and they
+     *       are not null
+     *
+     * @throws WriteRefused|SourceUnavailable when the store refuses; the old bytes are still there then
+     */
+    public function write(string $path, string $bytes, ?FileState $as = null): void;
+
+    /**
+     * @throws FileMissing|WriteRefused|SourceUnavailable when the store refuses, or something lies at the target;
+     * nothing has moved then
+     */
+    public function move(string $from, string $to): void;
+
+    /** @throws WriteRefused|SourceUnavailable */
     public function delete(string $path): void;
 }

@@ -30,7 +30,16 @@ final readonly class SourceRecord
         public array $facts = [],
     ) {
         $this->contentHash = self::hashOf(array_column($fields, 'text', 'name'));
-        $this->hash = hash('xxh128', implode("\0", [$this->contentHash, $title, $address ?? "\1", $state->word(), json_encode($facts, JSON_THROW_ON_ERROR)]));
+        $this->hash = hash(
+            'xxh128',
+            implode(
+                "\0",
+                [
+                    $this->contentHash, $title, $address ?? "\1", $state->word(),
+                    json_encode($facts, JSON_THROW_ON_ERROR),
+                ],
+            ),
+        );
     }
 
     /**
@@ -39,10 +48,12 @@ final readonly class SourceRecord
     public static function hashOf(array $texts): string
     {
         ksort($texts);
-        $hash = hash_init('sha256');
+        // Against accidents, not enemies: 128 bits tell any two texts apart, and every text is hashed many times.
+        $hash = hash_init('xxh128');
         foreach ($texts as $name => $text) {
             // Lengths keep two neighbouring fields from trading bytes unseen.
-            hash_update($hash, strlen($name).':'.$name.'='.strlen($text).':'.$text.';');
+            hash_update($hash, strlen($name).':'.$name.'='.strlen($text).':');
+            hash_update($hash, $text);
         }
 
         return hash_final($hash);

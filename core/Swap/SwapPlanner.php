@@ -4,56 +4,318 @@ declare(strict_types=1);
 
 namespace Ylema\Swap;
 
-use Ylema\Addresses\MediaPages;
-use Ylema\Addresses\SiteAddresses;
+use Generator;
 use Ylema\Change\EditConflict;
-use Ylema\Change\Edits;
 use Ylema\Change\Rewriter;
-use Ylema\Imaging\PictureFile;
-use Ylema\Imaging\RenditionChoice;
+use Ylema\Imaging\Crop;
+use Ylema\Imaging\MediaType;
+use Ylema\Plan\CannotPlan;
+use Ylema\Plan\Drawing;
+use Ylema\Plan\Expectation;
+use Ylema\Plan\Facts;
+use Ylema\Plan\KeptFile;
+use Ylema\Plan\MediaFacts;
+use Ylema\Plan\Outline;
+use Ylema\Plan\Picture;
+use Ylema\Plan\Planner;
+use Ylema\Plan\RecordUses;
+use Ylema\Plan\Refused;
+use Ylema\Plan\Step;
+use Ylema\Plan\Steps\AddMedia;
+use Ylema\Plan\Steps\EditRecord;
+use Ylema\Plan\Steps\FieldEdits;
+use Ylema\Plan\Steps\PromisedEdit;
+use Ylema\Plan\Steps\WriteFile;
+use Ylema\Plan\Words;
 use Ylema\Reading\CannotEncode;
-use Ylema\Reading\Names;
+use Ylema\Reading\FieldReader;
+use Ylema\Reading\Reading;
+use Ylema\Reading\Reference;
+use Ylema\Sites\FileState;
+use Ylema\Sites\SourceRecord;
 
-/** Plans "every chosen place that shows this item shall show that one": facts in, edits out, nothing written. */
-final readonly class SwapPlanner
+/**
+ * Plans "every chosen place that shows this item shall show that one", or "these addresses shall serve that one's
+ * bytes".
+ */
+final readonly class SwapPlanner implements Planner
 {
-    public function __construct(
-        private SiteAddresses $addresses,
-        private Rewriter $rewriter = new Rewriter,
-        private ?MediaPages $pages = null,
-    ) {
+    /** The name under which the new row's id is promised to the records that will say it. */
+    private const NEW = 'new';
+
+    /** Types that pictures can be drawn as. */
+    private const DRAWABLE = ['jpg', 'jpeg', 'png', 'gif', 'webp', 'avif'];
+
+    private FieldReader $reader;
+
+    private Rewriter $rewriter;
+
+    public function __construct(private SwapRequest $request)
+    {
+        $this->reader = new FieldReader;
+        $this->rewriter = new Rewriter($this->reader);
+    }
+
+    public static function kind(): string
+    {
+        return 'swap';
+    }
+
+    public static function of(array $request): self
+    {
+        return new self(SwapRequest::fromArray($request));
+    }
+
+    public function request(): array
+    {
+        return $this->request->toArray();
+    }
+
+    public function plan(Facts $facts): Generator
+    {
+        $request = $this->request;
+        if ($request->to === $request->from) {
+            throw new CannotPlan('An item cannot be swapped for itself. Choose another one.');
+        }
+        $items = $facts->media(array_values(array_filter([$request->from, $request->to], is_int(...))));
+        $from = $items[$request->from] ?? throw new CannotPlan('The item to be swapped is not on this site.');
+        if ($request->to !== null && ! isset($items[$request->to])) {
+            throw new CannotPlan('The item that shall stand in is not on this site.');
+        }
+        if ($request->to === null && $request->upload === null) {
+            throw new CannotPlan('Choose another item, or upload a file, to stand in.');
+        }
+        $to = $request->to === null ? null : $items[$request->to];
+        $upload = $to === null ? $facts->upload((string) $request->upload) : null;
+        $type = MediaType::of($from->path);
+        $other = MediaType::of($to === null ? '.'.($upload->extension ?? '') : $to->path);
+        if ($type !== $other) {
+            throw new CannotPlan(
+                "\"{$from->name()}\" is a {$type->value}, and a {$other->value} cannot stand in for it: no page could show it "
+                    ."there. Choose another {$type->value}.",
+            );
+        }
+
+        return $request->manner === Manner::SameAddress
+            ? yield from $this->sameAddress($from, $to, $upload, $facts)
+            : yield from $this->newReference($from, $to, $upload, $facts);
+    }
+
+    /** @return Generator<int, Step|Refused, void, Outline> */
+    private function sameAddress(MediaFacts $from, ?MediaFacts $to, ?KeptFile $upload, Facts $facts): Generator
+    {
+        $source = $upload ?? ($to === null ? null : $facts->original($to))
+            ?? throw new CannotPlan(
+                "The original of \"{$to?->path}\" is missing, so its bytes cannot stand in. Choose another item.",
+            );
+        if (! $from->hasOriginal && count($from->files) === 1) {
+            throw new CannotPlan('This item has no file whose bytes could be replaced; its original is missing.');
+        }
+        $states = $facts->files($from->paths());
+        $loss = 0.0;
+        $count = 0;
+        foreach ($from->files as $file) {
+            $type = MediaType::extension($file->path);
+            if (! $from->hasOriginal && $file->isOriginal) {
+                continue;
+            }
+            if ($file->isOriginal && MediaType::isSame($type, $source->extension)) {
+                $after = new FileState($source->sha256, $source->weight);
+                $pixels = $source->pixels;
+            } else {
+                if (! $source->isDrawable || $source->pixels === null || ! in_array($type, self::DRAWABLE, true)) {
+                    throw new CannotPlan(
+                        "\"{$source->name}\" is a .{$source->extension} file and cannot be drawn as the .$type file "
+                            ."{$file->path}. Upload a .$type file, or swap by new reference.",
+                    );
+                }
+                $pixels = $file->isOriginal || $file->size === null ? $source->pixels : $file->size;
+                $loss = max($loss, Crop::toFill($source->pixels, $pixels)->loss($source->pixels));
+                $after = $facts->draw(new Drawing($source->sha256, $pixels, $type, $from->focusX, $from->focusY));
+            }
+            $count++;
+            yield new WriteFile($file->path, $states[$file->path] ?? null, $after, $pixels);
+        }
+        $name = $to?->name() ?? $source->name;
+        $cropped = $loss > 0.02 ? ' Up to '.round($loss * 100).'% falls away where shapes differ.' : '';
+
+        return new Outline(
+            "{$from->name()}: new bytes behind the same address, from $name",
+            'New bytes for '.Words::many(
+                $count, 'file',
+            ).' behind the same '.($count === 1 ? 'address' : 'addresses').'; '.Words::many(
+                $from->uses, 'reference',
+            )." stay as they are.$cropped",
+            new Expectation(there: $from->paths()), [], $this->pictures($from, $to, $name), "media/{$from->item}/swap",
+        );
+    }
+
+    /** @return Generator<int, Step|Refused, void, Outline> */
+    private function newReference(MediaFacts $from, ?MediaFacts $to, ?KeptFile $upload, Facts $facts): Generator
+    {
+        $files = 0;
+        $notes = [];
+        if ($to !== null) {
+            if (! $to->hasOriginal) {
+                throw new CannotPlan(
+                    "\"{$to->path}\" has no file of its own, so nothing may be pointed at it. Choose an item whose "
+                        .'file is there.',
+                );
+            }
+        } elseif ($upload !== null) {
+            $item = NewItem::beside($from, $upload, $facts);
+            foreach ($this->newFiles($item, $upload, $facts) as $step) {
+                $files++;
+                yield $step;
+            }
+            if ($item->renditions === [] && count($from->files) > 1 && $upload->isDrawable) {
+                $notes[] = 'No renditions are drawn: the picture is not larger than the old ones, or the field map '
+                    .'says no names for them (files.renditions).';
+            }
+            yield new AddMedia($item->media($this->request->title, $this->request->alt), self::NEW);
+            $to = $item->facts($this->request->title);
+        } else {
+            throw new CannotPlan('Choose another item, or upload a file, to stand in.');
+        }
+        $edited = $skipped = $records = 0;
+        $kinds = [];
+        $standIn = new StandIn($facts->addresses(), $facts->mediaPages(), $from, $to);
+        foreach ($facts->uses($from->item, $this->request->places) as $batch) {
+            foreach ($batch as $uses) {
+                $step = $this->record($uses, $standIn);
+                if ($step instanceof Refused) {
+                    $skipped += count($uses->uses);
+                } else {
+                    $edited += count($uses->uses);
+                    $records++;
+                    $kinds[$uses->kind] = true;
+                }
+                yield $step;
+            }
+        }
+        if ($edited + $skipped === 0) {
+            throw new CannotPlan('There is nothing to change: no chosen place refers to this item.');
+        }
+        foreach (array_keys($kinds) as $kind) {
+            array_push($notes, ...$facts->stamps((string) $kind));
+        }
+
+        return new Outline(
+            "{$from->name()}: shown as {$to->name()}",
+            Words::many(
+                $edited, 'reference',
+            ).' in '.Words::many(
+                $records, 'record',
+            ).($files > 0 ? ', '.Words::many($files, 'new file') : ', no file').'.',
+            new Expectation($from->paths(), $to->paths(), [], $this->request->places->areAll() && $skipped === 0),
+            array_values(array_unique($notes)), $this->pictures(
+                $from, $this->request->to === null ? null : $to, $to->name(),
+            ), "media/{$from->item}/swap",
+        );
+    }
+
+    /** @return Generator<int, WriteFile> */
+    private function newFiles(NewItem $item, KeptFile $upload, Facts $facts): Generator
+    {
+        yield new WriteFile($item->path, null, new FileState($upload->sha256, $upload->weight), $upload->pixels);
+        foreach ($item->renditions as $path => $size) {
+            yield new WriteFile(
+                $path, null, $facts->draw(new Drawing($upload->sha256, $size, MediaType::extension($path))), $size,
+            );
+        }
+    }
+
+    private function record(RecordUses $uses, StandIn $standIn): EditRecord|Refused
+    {
+        $record = $uses->record;
+        $left = static fn (string $why): Refused => new Refused(
+            new EditRecord($uses->kind, $uses->key, $uses->title, $uses->contentHash, null, []), $why,
+        );
+        $problem = $uses->problem();
+        if ($record === null || $problem !== null) {
+            return $left((string) $problem);
+        }
+        $wanted = [];
+        foreach ($uses->uses as $use) {
+            $wanted[$use->field][$use->start.':'.$use->length] = $use->path;
+        }
+        $found = [];
+        $open = false;
+        foreach ($record->fields as $field) {
+            $places = $wanted[$field->name] ?? [];
+            if ($places === []) {
+                continue;
+            }
+            $reading = $this->reader->read($field->text, $field->notation, $field->rules);
+            $changes = [];
+            foreach ($reading->references as $reference) {
+                $place = $reference->start.':'.$reference->length;
+                if (array_key_exists($place, $places)) {
+                    $value = $standIn->value($reference, $places[$place]);
+                    $open = $open || $value === null;
+                    $changes[$place] = [$reference, $value];
+                }
+            }
+            if (count($changes) !== count($places)) {
+                return $left(
+                    'A place in this record is not where the index has it. Read the site again, then plan again.',
+                );
+            }
+            $found[$field->name] = [$reading, array_values($changes)];
+        }
+        try {
+            return $open ? $this->promised($record, $found) : $this->edits($record, $found);
+        } catch (CannotEncode|EditConflict $e) {
+            return $left($e->getMessage());
+        }
     }
 
     /**
-     * @return Edits for the field's text
+     * @param  array<string, array{Reading, list<array{Reference, string|null}>}>  $found field → its reading and its
+     *       changes
      *
-     * @throws CannotEncode|EditConflict when the field cannot be edited safely; the message says why
+     * @throws CannotEncode|EditConflict
      */
-    public function field(FieldUses $uses, MediaFacts $from, MediaFacts $to): Edits
+    private function edits(SourceRecord $record, array $found): EditRecord
     {
-        $changes = [];
-        foreach ($uses->uses as [$reference, $path]) {
-            $changes[] = [$reference, match (true) {
-                $reference->names === Names::MediaItem => $to->id,
-                // A link to the item's page goes on leading to a page.
-                $path === null && $to->id !== '' => $this->pages?->withId($reference->value, $to->id) ?? $this->address($reference->value, $to->original()->path),
-                default => $this->address($reference->value, $this->replacement($path, $from, $to)->path),
-            }];
+        $fields = [];
+        foreach ($record->fields as $field) {
+            if (isset($found[$field->name])) {
+                $changes = array_map(
+                    static fn (array $change): array => [$change[0], (string) $change[1]], $found[$field->name][1],
+                );
+                $edits = $this->rewriter->edits(
+                    $field->text, $field->notation, $field->rules, $changes, $found[$field->name][0],
+                );
+                $fields[$field->name] = FieldEdits::of($field->text, $edits);
+            }
         }
 
-        return $this->rewriter->edits($uses->field->text, $uses->field->notation, $uses->field->rules, $changes);
+        return EditRecord::of($record, $fields);
     }
 
-    /** The file that stands in for the one at $path; a path that is no file of the item (a missing size) gets the original. */
-    public function replacement(?string $path, MediaFacts $from, MediaFacts $to): PictureFile
+    /**
+     * A record that says the new row's id somewhere is edited once that id is there; its other places wait with it.
+     *
+     * @param  array<string, array{Reading, list<array{Reference, string|null}>}>  $found
+     */
+    private function promised(SourceRecord $record, array $found): EditRecord
     {
-        $old = $path === null ? null : $from->file($path);
+        $promises = [];
+        foreach ($found as $field => [, $changes]) {
+            foreach ($changes as [$reference, $value]) {
+                $promises[] = new PromisedEdit(
+                    (string) $field, $reference->start, $reference->length, self::NEW, $value,
+                );
+            }
+        }
 
-        return $old === null ? $to->original() : RenditionChoice::for($old, $to->files);
+        return EditRecord::of($record, [], $promises);
     }
 
-    private function address(string $old, string $path): string
+    /** @return list<Picture> */
+    private function pictures(MediaFacts $from, ?MediaFacts $to, string $name): array
     {
-        return $this->addresses->writeLike($old, $path);
+        return [new Picture('Now', $from->item, $from->name()), new Picture('After', $to?->item, $name)];
     }
 }

@@ -129,7 +129,10 @@ final class CarrierGraph
         }
     }
 
-    /** Takes reach and state from all carriers at once, so that a page part on 100,000 pages is read once, not 100,000 times. */
+    /**
+     * Takes reach and state from all carriers at once, so that a page part on 100,000 pages is read once, not 100,000
+     * times.
+     */
     private function gather(int $child): bool
     {
         $own = $this->states[$child];

@@ -38,7 +38,10 @@ return new class extends Migration
             $table->index(['site_id', 'id']);
         });
         // One reading at a time for each site, whatever races.
-        DB::statement("create unique index readings_one_at_a_time on readings (site_id) where state in ('queued', 'reading', 'landing')");
+        DB::statement(
+            "create unique index readings_one_at_a_time on readings (site_id) where state in ('queued', 'reading', "
+                ."'landing')",
+        );
         Schema::create('reading_chunks', function (Blueprint $table): void {
             $table->id();
             $table->foreignId('reading_id')->constrained()->cascadeOnDelete();

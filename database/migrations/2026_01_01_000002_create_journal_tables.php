@@ -6,7 +6,9 @@ use Illuminate\Database\Migrations\Migration;
 use Illuminate\Database\Schema\Blueprint;
 use Illuminate\Support\Facades\Schema;
 
-/** Plans and the journal: what was proposed, what was done, and all that undo needs. Never made again; never dropped. */
+/**
+ * Plans and the journal: what was proposed, what was done, and all that undo needs. Never made again; never dropped.
+ */
 return new class extends Migration
 {
     public function up(): void

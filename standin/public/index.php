@@ -28,7 +28,10 @@ if ($_SERVER['REQUEST_METHOD'] === 'PURGE') {
 $kept = $cache->get($path);
 if ($kept === null) {
     try {
-        $content = new PDO((string) getenv('STANDIN_DSN'), (string) getenv('STANDIN_USER'), (string) getenv('STANDIN_PASSWORD'), [PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION]);
+        $content = new PDO(
+            (string) getenv('STANDIN_DSN'), (string) getenv('STANDIN_USER'), (string) getenv('STANDIN_PASSWORD'),
+            [PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION],
+        );
         $page = (new PageRenderer($content))->render($path);
     } catch (PDOException) {
         http_response_code(503);

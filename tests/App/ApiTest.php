@@ -2,9 +2,6 @@
 
 declare(strict_types=1);
 
-use App\Changes\Journal;
-use App\Changes\SwapPlans;
-use App\Changes\SwapRequest;
 use App\Models\MediaReference;
 use App\Models\Role;
 use App\Models\User;
@@ -66,13 +63,11 @@ it('lets each role do what it may on each route, and nothing more', function ():
     // Real things to act on, so that it is the role that decides and not their absence.
     $this->touched();
     $this->site()->update(['reach_at' => ['korrinbay.example' => 'http://127.0.0.1:9']]);
-    $make = fn (string $to): App\Models\Plan => app(SwapPlans::class)->make($this->site(), new SwapRequest($this->item('people/maren-oake.jpg')->id, false, $this->item($to)->id, null), null);
-    $change = app(Journal::class)->apply($make('people/isla-ferrant.jpg'), null, '');
-    app(Journal::class)->undo($change, null);
+    $change = $this->undo($this->apply($this->plan('people/maren-oake.jpg', 'people/isla-ferrant.jpg')));
     $item = $this->item('people/maren-oake.jpg');
     $ids = [
         '{site}' => 'korrin-bay', '{mediaItem}' => $item->id, '{reference}' => MediaReference::query()->where('media_item_id', $item->id)->value('id'),
-        '{file}' => $item->files()->value('id'), '{plan}' => $make('people/lise-holm.jpg')->id, '{change}' => $change->id, '{reading}' => $this->site()->readings()->value('id'),
+        '{file}' => $item->files()->value('id'), '{plan}' => $this->plan('people/maren-oake.jpg', 'people/lise-holm.jpg')->id, '{change}' => $change->id, '{reading}' => $this->site()->readings()->value('id'),
     ];
     foreach (apiRoutes() as [$method, $path]) {
         $role = $document['paths'][$path][$method]['x-role'];
@@ -86,7 +81,8 @@ it('lets each role do what it may on each route, and nothing more', function ():
             $status = $this->as($who)->json($method, $url)->status();
             $role === 'maintainer' && $who === Role::Viewer
                 ? expect($status)->toBe(403, "$who->value $method $path")
-                : expect($status)->not->toBe(403, "$who->value $method $path")->not->toBe(401);
+                // Done, or refused for what was asked; never for who asked, and never by a fault.
+                : expect($status)->toBeIn([200, 201, 202, 204, 409, 422], "$who->value $method $path");
         }
     }
 });
@@ -95,9 +91,8 @@ it('answers as the document says', function (): void {
     $document = document($this);
     $schema = new Schema($document);
     $item = $this->item('people/maren-oake.jpg');
-    $plan = app(SwapPlans::class)->make($this->site(), new SwapRequest($item->id, false, $this->item('people/lise-holm.jpg')->id, null), null);
-    $change = app(Journal::class)->apply($plan, null, '');
-    $this->touched();
+    $plan = $this->plan('people/maren-oake.jpg', 'people/lise-holm.jpg');
+    $change = $this->apply($plan);
     $this->as(Role::Maintainer);
     $ids = [
         '{site}' => 'korrin-bay', '{mediaItem}' => $item->id, '{reference}' => MediaReference::query()->whereNotNull('address_id')->value('id'), '{plan}' => $plan->id, '{change}' => $change->id,
@@ -165,7 +160,7 @@ it('finds items by words, path and whole addresses', function (string $q, string
     'a name' => ['maren oake', 'media/people/maren-oake.jpg'],
     'words in another order' => ['oake portrait', 'media/people/maren-oake.jpg'],
     'a path' => ['2016/mud flats', 'media/2016/mud flats.jpg'],
-    'the address of a rendition' => ['https://korrinbay.example/media/people/maren-oake-150x150.jpg', 'media/people/maren-oake.jpg'],
+    'the address of a rendition' => ['https://korrinbay.example/media/people/maren-oake.w150.jpg', 'media/people/maren-oake.jpg'],
     'an address of before' => ['http://korrin-observatory.example/bay/media/people/maren-oake.jpg?x=1', 'media/people/maren-oake.jpg'],
     'a percent sign is only a percent sign' => ['curlew', 'media/birds/curlew.jpg'],
 ]);

@@ -4,16 +4,27 @@ declare(strict_types=1);
 
 namespace Tests\App;
 
+use App\Changes\Journal;
+use App\Models\Change;
 use App\Models\MediaItem;
+use App\Models\Plan;
 use App\Models\Role;
 use App\Models\Site;
 use App\Models\User;
+use App\Plans\ChosenPlaces;
+use App\Plans\PlanDesk;
 use App\Reading\ReadSite;
 use Illuminate\Foundation\Testing\TestCase;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
 use PDO;
 use RuntimeException;
+use Standin\Content\Catalogue;
+use Standin\Content\Generator;
+use Standin\Content\Scenario;
+use Ylema\Swap\Manner;
+use Ylema\Swap\SwapPlanner;
+use Ylema\Swap\SwapRequest;
 
 /**
  * Tests of the application on a real PostgreSQL and the whole demo content, in databases and a folder of their own.
@@ -31,6 +42,10 @@ abstract class AppTestCase extends TestCase
     private static bool $ready = false;
 
     private static ?PDO $content = null;
+
+    private static bool $kept = false;
+
+    private static ?Scenario $planted = null;
 
     public function createApplication()
     {
@@ -72,23 +87,80 @@ abstract class AppTestCase extends TestCase
         return (getenv('YLEMA_VAR') ?: throw new RuntimeException('Run the tests with bin/test.')).'/app';
     }
 
+    /** Laid out and read once; after that, both databases are copies of what that left. */
     private function layOut(): void
     {
+        $folder = escapeshellarg(self::folder().'/site');
+        // Hard links: writing goes beside and renames, so the drawn originals are never touched.
+        shell_exec("rm -rf $folder && mkdir -p ".escapeshellarg(self::folder()).' && cp -al '.escapeshellarg(dirname(__DIR__, 2).'/var/drawn/site')." $folder");
+        if (self::$kept) {
+            $this->restore();
+
+            return;
+        }
+        self::$content = null;
         DB::disconnect();
         Artisan::call('migrate:fresh', ['--force' => true]);
-        $drawn = dirname(__DIR__, 2).'/var/drawn';
-        $folder = escapeshellarg(self::folder());
-        // Hard links: writing goes beside and renames, so the drawn originals are never touched.
-        shell_exec("rm -rf $folder && mkdir -p $folder && cp -al ".escapeshellarg($drawn.'/site')." $folder/site");
-        $database = self::content();
-        $generator = new \Standin\Content\Generator(self::folder());
-        $generator->write(new \Standin\Content\Scenario(new \Standin\Content\Catalogue), $database);
+        (new Generator(self::folder()))->write(self::planted(), self::content());
         Artisan::call('ylema:demo');
         app(ReadSite::class)->begin($this->site(), null);
         $state = $this->site()->readings()->orderByDesc('id')->first();
         if ($state?->state->value !== 'done') {
             throw new RuntimeException('The demo could not be read: '.($state->problem ?? 'no reading'));
         }
+        $this->keep();
+    }
+
+    private function keep(): void
+    {
+        $this->copyDatabases('', '_first');
+        self::$kept = true;
+    }
+
+    private function restore(): void
+    {
+        $this->copyDatabases('_first', '');
+    }
+
+    private function copyDatabases(string $from, string $to): void
+    {
+        self::$content = null;
+        DB::disconnect();
+        gc_collect_cycles();
+        $server = config('database.connections.pgsql');
+        $admin = new PDO("pgsql:host={$server['host']};port={$server['port']};dbname=postgres", $server['username'], $server['password'], [PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION]);
+        foreach (['ylema_app' => $server['username'], 'korrinbay_app' => config('demo.user')] as $name => $owner) {
+            $admin->exec("drop database if exists $name$to with (force)");
+            $admin->exec("select pg_terminate_backend(pid) from pg_stat_activity where datname = '$name$from'");
+            $admin->exec("create database $name$to template $name$from owner $owner strategy file_copy");
+        }
+    }
+
+    /** What the generator planted, written down as it planted it. */
+    protected static function planted(): Scenario
+    {
+        return self::$planted ??= new Scenario(new Catalogue);
+    }
+
+    /** @param  list<int>|null  $only */
+    protected function plan(string $from, ?string $to, Manner $manner = Manner::NewReference, ?string $upload = null, ?array $only = null, string $title = '', string $alt = ''): Plan
+    {
+        $item = $this->item($from);
+        $request = new SwapRequest($item->id, $manner, $to === null ? null : $this->item($to)->id, $upload, ChosenPlaces::of($item, $only, null), $title, $alt);
+
+        return app(PlanDesk::class)->make($this->site(), new SwapPlanner($request), null);
+    }
+
+    protected function apply(Plan $plan, string $reason = ''): Change
+    {
+        $this->touched();
+
+        return app(Journal::class)->apply($plan, null, $reason)->refresh();
+    }
+
+    protected function undo(Change $change): Change
+    {
+        return app(Journal::class)->undo($change, null)->refresh();
     }
 
     /** The demo's own connection to its content, as its editors would use it. */
@@ -146,6 +218,15 @@ abstract class AppTestCase extends TestCase
 
     protected function jpeg(int $width = 900, int $height = 900): string
     {
-        return \App\Media\Pictures::encode(\Standin\Drawing\Motifs::draw('portrait', 4711, $width, $height, '', 1.0)->image, 'jpg');
+        return self::bytes(\Standin\Drawing\Motifs::draw('portrait', 4711, $width, $height, '', 1.0)->image, 'jpeg');
+    }
+
+    /** @param  string  $type as GD names its writers: jpeg, png, webp, avif, gif */
+    protected static function bytes(\GdImage $image, string $type): string
+    {
+        ob_start();
+        ('image'.$type)($image);
+
+        return (string) ob_get_clean();
     }
 }

@@ -9,7 +9,7 @@ use Illuminate\Support\Facades\Artisan;
 
 it('lists sites and uses, for people and for scripts', function (): void {
     expect(Artisan::call('ylema:sites'))->toBe(0)->and(Artisan::output())->toContain('korrin-bay');
-    expect(Artisan::call('ylema:uses', ['site' => 'korrin-bay', 'path' => '/media/people/maren-oake-150x150.jpg', '--json' => true]))->toBe(0);
+    expect(Artisan::call('ylema:uses', ['site' => 'korrin-bay', 'path' => '/media/people/maren-oake.w150.jpg', '--json' => true]))->toBe(0);
     $uses = json_decode(Artisan::output(), true);
     expect($uses['uses'])->toHaveCount(25)->and($uses['pages'])->toContain('https://korrinbay.example/people');
     expect(Artisan::call('ylema:uses', ['site' => 'korrin-bay', 'path' => 'media/archive/unsorted-14.jpg']))->toBe(1);

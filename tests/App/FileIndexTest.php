@@ -38,7 +38,7 @@ it('knows which files exist, byte for byte', function (): void {
     indexFile($this, 'media/x/Pier "1".jpg');
     indexFile($this, 'media/x/ü,{b}\\c.jpg');
     expect(fileIndex($this)->existing(['media/x/Pier "1".jpg', 'media/x/pier "1".jpg', 'media/x/ü,{b}\\c.jpg', 'media/x/no.jpg']))
-        ->toBe(['media/x/Pier "1".jpg' => true, 'media/x/ü,{b}\\c.jpg' => true]);
+        ->toBe(['media/x/Pier "1".jpg' => 9, 'media/x/ü,{b}\\c.jpg' => 9]);
 });
 
 it('finds files by what they are mistaken for', function (): void {
@@ -115,7 +115,7 @@ it('answers the resolver as a list would', function (string $address, OutcomeKin
     indexFile($this, 'media/x/a b.jpg');
     indexFile($this, 'media/x/log.webp');
     indexFile($this, 'media/x/moved-here.jpg');
-    $resolver = new Resolver(fileIndex($this), new RenditionNames, ['media/']);
+    $resolver = new Resolver(fileIndex($this), new RenditionNames('{name}-{width}x{height}.{ext}'), ['media/']);
     $outcome = $resolver->resolve([$this->site()->addresses()->locate($address)])[0];
     expect([$outcome->kind, $outcome->path])->toBe([$kind, $path]);
 })->with([

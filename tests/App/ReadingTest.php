@@ -123,7 +123,7 @@ it('says what is wrong with a field map', function (string $change, string $says
 })->with([
     ['version: 1 => version: 7', 'version: 1'],
     ['body: html => body: hmtl', 'the notation is one of html, css'],
-    ['names: gallery } => names: galery }', 'is no kind of this map'],
+    ['names: gallery } => names: galery }', 'line 29, tokens.gallery.names: name one of the kinds'],
     ['table: entries => table: "entries; drop table x"', 'plain name of a table'],
     ['records: => records: [', 'not readable YAML'],
     ["'%slot:(?<key>[a-z0-9-]+)%' => '%slot:(?<key>[a-z%'", 'does not compile'],

@@ -4,75 +4,33 @@ declare(strict_types=1);
 
 namespace Tests\App;
 
-/** Holds a value against the part of JSON Schema that the OpenAPI document uses. */
+use Opis\JsonSchema\Errors\ErrorFormatter;
+use Opis\JsonSchema\Helper;
+use Opis\JsonSchema\Validator;
+
+/** Holds a value against the schemas of the OpenAPI document, which are JSON Schema 2020-12 (OpenAPI 3.1, 4.8.24). */
 final class Schema
 {
+    private readonly Validator $validator;
+
     /** @param  array<mixed>  $document */
-    public function __construct(private readonly array $document)
+    public function __construct(array $document)
     {
+        $this->validator = new Validator(max_errors: 20);
+        $this->validator->resolver()?->registerRaw(Helper::toJSON($document), 'ylema:///api');
     }
 
     /**
-     * @param  array<mixed>  $schema
-     * @return list<string> what does not fit, with its place
+     * @param  array<mixed>  $schema as it stands in the document, with references into it
+     * @return array<mixed> what does not fit, with its place
      */
-    public function misfits(mixed $value, array $schema, string $place = '$'): array
+    public function misfits(mixed $value, array $schema): array
     {
-        if (isset($schema['$ref'])) {
-            $name = basename((string) $schema['$ref']);
+        array_walk_recursive($schema, static function (mixed &$v, mixed $k): void {
+            $v = $k === '$ref' ? "ylema:///api$v" : $v;
+        });
+        $error = $this->validator->validate($value, Helper::toJSON($schema))->error();
 
-            return $this->misfits($value, $this->document['components']['schemas'][$name] ?? throw new \LogicException("No schema $name."), $place);
-        }
-        if (isset($schema['oneOf'])) {
-            foreach ($schema['oneOf'] as $one) {
-                if ($this->misfits($value, $one, $place) === []) {
-                    return [];
-                }
-            }
-
-            return ["$place fits none of oneOf"];
-        }
-        $types = (array) ($schema['type'] ?? []);
-        if ($types !== [] && array_filter($types, static fn (string $t): bool => self::is($value, $t)) === []) {
-            return ["$place is ".get_debug_type($value).', not '.implode(' or ', $types)];
-        }
-        $misfits = [];
-        if (isset($schema['enum']) && ! in_array($value, $schema['enum'], true)) {
-            $misfits[] = "$place is not one of ".implode(', ', $schema['enum']);
-        }
-        if ($value instanceof \stdClass) {
-            foreach ($schema['required'] ?? [] as $name) {
-                if (! property_exists($value, $name)) {
-                    $misfits[] = "$place.$name is missing";
-                }
-            }
-            foreach (get_object_vars($value) as $name => $inner) {
-                $own = $schema['properties'][$name] ?? (is_array($schema['additionalProperties'] ?? null) ? $schema['additionalProperties'] : null);
-                if ($own !== null) {
-                    array_push($misfits, ...$this->misfits($inner, $own, "$place.$name"));
-                }
-            }
-        }
-        if (is_array($value) && isset($schema['items'])) {
-            foreach ($value as $i => $inner) {
-                array_push($misfits, ...$this->misfits($inner, $schema['items'], "{$place}[$i]"));
-            }
-        }
-
-        return $misfits;
-    }
-
-    private static function is(mixed $value, string $type): bool
-    {
-        return match ($type) {
-            'object' => $value instanceof \stdClass,
-            'array' => is_array($value),
-            'string' => is_string($value),
-            'integer' => is_int($value),
-            'number' => is_int($value) || is_float($value),
-            'boolean' => is_bool($value),
-            'null' => $value === null,
-            default => false,
-        };
+        return $error === null ? [] : (new ErrorFormatter)->format($error);
     }
 }

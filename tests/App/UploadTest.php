@@ -38,8 +38,8 @@ it('takes good pictures of each kind', function (Closure $bytes, string $name, s
         ->assertCreated()->assertJsonPath('extension', $extension);
 })->with([
     'jpeg, whatever its name says' => [fn (): string => $this->jpeg(), 'face.png', 'jpg'],
-    'webp' => [fn (): string => App\Media\Pictures::encode(Standin\Drawing\Motifs::draw('icon', 1, 64, 64, '')->image, 'webp'), 'i.webp', 'webp'],
-    'avif' => [fn (): string => App\Media\Pictures::encode(Standin\Drawing\Motifs::draw('icon', 1, 64, 64, '', 1.0)->image, 'avif'), 'i.avif', 'avif'],
+    'webp' => [fn (): string => self::bytes(Standin\Drawing\Motifs::draw('icon', 1, 64, 64, '')->image, 'webp'), 'i.webp', 'webp'],
+    'avif' => [fn (): string => self::bytes(Standin\Drawing\Motifs::draw('icon', 1, 64, 64, '', 1.0)->image, 'avif'), 'i.avif', 'avif'],
     'a plain drawing' => [fn (): string => '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 20"><path d="M0 0h40v20z"/></svg>', 'mark.svg', 'svg'],
 ]);
 

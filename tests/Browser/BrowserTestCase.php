@@ -36,7 +36,7 @@ abstract class BrowserTestCase extends TestCase
         return self::installation()->setting($name);
     }
 
-    protected function driver(): RemoteWebDriver
+    public function driver(): RemoteWebDriver
     {
         if (self::$driver === null) {
             self::$driver = Chromium::start(self::installation()->driver(), ['--window-size=1280,900']);

@@ -28,13 +28,13 @@ it('goes the whole way: find a picture, see its places, swap it, see it on the p
 
     // The excerpt shows the raw text with the bytes marked.
     $this->driver()->findElement(WebDriverBy::xpath('//*[@data-node][.//text()[contains(.,"From the hide, no. 9")]]'))->click();
-    $this->await(fn (): bool => $this->css('[data-testid=excerpt] mark')->getText() === 'https://www.korrin-observatory.example/bay/media/people/maren-oake-160x160.jpg', 'the excerpt does not mark the reference');
+    $this->await(fn (): bool => $this->css('[data-testid=excerpt] mark')->getText() === 'https://www.korrin-observatory.example/bay/media/people/maren-oake.w160.jpg', 'the excerpt does not mark the reference');
     $this->see("Points at the site's former address");
     $this->driver()->switchTo()->activeElement()->sendKeys(WebDriverKeys::ESCAPE);
 
     // The bench: choose another portrait, make the plan.
     $this->await(fn (): bool => $this->driver()->findElements(WebDriverBy::cssSelector('[role=dialog]')) === [], 'the excerpt did not close');
-    $this->button('Swap this picture')->click();
+    $this->button('Swap this file')->click();
     $this->css('input[placeholder="or choose another item"]')->sendKeys('isla ferrant');
     $this->await(fn () => $this->driver()->findElements(WebDriverBy::xpath('//ul[@aria-label="Items found"]//button[contains(., "isla-ferrant")]'))[0] ?? null, 'no item was found')->click();
     $this->see('25 references in 25 records will name isla-ferrant.jpg');
@@ -71,7 +71,7 @@ it('shows a banner through its set, slot and part on every page', function (): v
     $trail = $this->css('[data-testid=trail]')->getText();
     expect($trail)->toContain('Quayside Chandlery')->toContain('Masthead partners')->toContain('masthead-strip')->toContain('header')->toContain('public pages');
     // Who only looks is not offered what the server would refuse.
-    expect($this->text())->not->toContain('Swap this picture')->not->toContain('Read again');
+    expect($this->text())->not->toContain('Swap this file')->not->toContain('Read again');
 });
 
 it('refuses a bad upload with a sentence on the bench', function (): void {
@@ -80,14 +80,14 @@ it('refuses a bad upload with a sentence on the bench', function (): void {
     $file = sys_get_temp_dir().'/ylema-not-a-picture.jpg';
     file_put_contents($file, 'only words');
     $this->css('input[type=file]')->sendKeys($file);
-    $this->see('is not a picture that can be used here');
+    $this->see('is not a picture, document, film or sound that can be used here');
     unlink($file);
 });
 
 it('puts an uploaded picture behind the same address', function (): void {
     $this->signIn('maintainer');
     $port = self::setting('SITE_PORT');
-    $address = "http://127.0.0.1:$port/media/people/tobin-vale-150x150.jpg";
+    $address = "http://127.0.0.1:$port/media/people/tobin-vale.w150.jpg";
     $before = md5((string) file_get_contents($address));
     $file = sys_get_temp_dir().'/ylema-new-face.png';
     imagepng(\Standin\Drawing\Motifs::draw('portrait', 99, 600, 600, '', 1.0)->image, $file);

@@ -59,7 +59,7 @@ final class ListedFiles implements FileIndex
 
     public function existing(array $paths): array
     {
-        return array_fill_keys(array_intersect($this->paths, $paths), true);
+        return array_fill_keys(array_intersect($this->paths, $paths), 9);
     }
 
     public function folded(array $folds): array
@@ -106,7 +106,7 @@ it('says which file an address serves, or means', function (string $value, Outco
     $files = ['media/a.jpg', 'media/a-150x150.jpg', "media/u\u{308}.jpg", 'media/ä b.jpg', 'media/2015/day.jpg', 'media/2016/day.jpg', 'media/new/moved.jpg', 'media/pier.webp', 'media/harbour/pier-2.jpg', 'media/Tide Log.pdf'];
     $resolver = new Resolver(
         new ListedFiles($files, ['media/a_tiny.png' => 'media/a.jpg'], ['media/old/log.pdf' => ['media/Tide Log.pdf'], 'media/was/day.jpg' => ['media/a.jpg', 'media/2016/day.jpg']]),
-        new RenditionNames(RenditionNames::USUAL, '{name}@{scale}x.{ext}', '{name}.{ext}.webp'), ['media/'], new MediaPages('picture/{id}/'),
+        new RenditionNames('{name}-{width}x{height}.{ext}', '{name}@{scale}x.{ext}', '{name}.{ext}.webp'), ['media/'], new MediaPages('picture/{id}/'),
     );
     $outcome = $resolver->resolve(['x' => $site->locate($value)])['x'];
     expect([$outcome->kind, $outcome->path])->toBe([$kind, $path])->and($outcome->sentence())->toEndWith('.');
@@ -172,7 +172,7 @@ it('asks its index once for many addresses, and only about what is missing', fun
         {
             $this->asked['existing'] = ($this->asked['existing'] ?? 0) + 1;
 
-            return array_fill_keys(array_filter($paths, fn (string $p): bool => ! str_contains($p, 'no')), true);
+            return array_fill_keys(array_filter($paths, fn (string $p): bool => ! str_contains($p, 'no')), 9);
         }
 
         public function folded(array $folds): array
@@ -201,7 +201,7 @@ it('asks its index once for many addresses, and only about what is missing', fun
         }
     };
     $site = new SiteAddresses('https://korrinbay.example/');
-    $resolver = new Resolver($index, new RenditionNames, ['media/']);
+    $resolver = new Resolver($index, new RenditionNames('{name}-{width}x{height}.{ext}'), ['media/']);
     $resolver->resolve(array_map(static fn (int $i) => $site->locate("/media/$i.jpg"), range(1, 200)));
     expect($index->asked)->toBe(['existing' => 1]);
     $resolver->resolve(array_map(static fn (int $i) => $site->locate("/media/no-$i.jpg"), range(1, 200)));

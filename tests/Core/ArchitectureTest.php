@@ -29,3 +29,70 @@ it('holds no globals and no setters', function (): void {
         expect(preg_match('~\$GLOBALS|\$_(?:GET|POST|SERVER|ENV|COOKIE|SESSION)\b|\bglobal \$|function set[A-Z]|eval\(~', $code))->toBe(0, (string) $file);
     }
 });
+
+/** @return array<string, list<string>> folder → the folders that its files use */
+function foldersUsed(string $root, string $namespace): array
+{
+    $uses = [];
+    foreach (new RecursiveIteratorIterator(new RecursiveDirectoryIterator($root, FilesystemIterator::SKIP_DOTS)) as $file) {
+        $own = explode('/', substr((string) $file, strlen($root) + 1));
+        if ($file->getExtension() !== 'php' || count($own) < 2) {
+            continue;
+        }
+        $code = (string) file_get_contents((string) $file);
+        preg_match_all('~\\\\?\b'.$namespace.'\\\\(\w+)\\\\~', $code, $m);
+        foreach (array_unique($m[1]) as $used) {
+            if ($used !== $own[0] && is_dir("$root/$used")) {
+                $uses[$own[0]][] = $used;
+            }
+        }
+    }
+
+    return array_map(static fn (array $list): array => array_values(array_unique($list)), $uses);
+}
+
+it('has no two folders that use each other, however far around', function (string $folder, string $namespace): void {
+    $uses = foldersUsed(__DIR__.'/../../'.$folder, $namespace);
+    expect($uses)->not->toBeEmpty();
+    foreach (array_keys($uses) as $from) {
+        $reached = [];
+        $next = $uses[$from];
+        while ($next !== []) {
+            $at = array_pop($next);
+            if (! isset($reached[$at])) {
+                $reached[$at] = true;
+                array_push($next, ...($uses[$at] ?? []));
+            }
+        }
+        expect(isset($reached[$from]))->toBeFalse("$folder/$from leads back to itself through ".implode(', ', array_keys($reached)));
+    }
+})->with([['core', 'Ylema'], ['app', 'App']]);
+
+it('lets all its exceptions be known as its own', function (): void {
+    foreach (['core' => 'Ylema', 'app' => 'App'] as $folder => $namespace) {
+        foreach (new RecursiveIteratorIterator(new RecursiveDirectoryIterator(__DIR__."/../../$folder", FilesystemIterator::SKIP_DOTS)) as $file) {
+            if (preg_match('~^final class (\w+) extends \w*Exception\b~m', (string) file_get_contents((string) $file), $m) === 1) {
+                $path = substr((string) $file, (int) strpos((string) $file, "/$folder/") + strlen($folder) + 2, -4);
+                expect(is_a($namespace.'\\'.strtr($path, '/', '\\'), Ylema\Failure::class, true))->toBeTrue($path);
+            }
+        }
+    }
+});
+
+it('keeps its lines short enough to be read side by side', function (): void {
+    $long = [];
+    foreach (['app', 'core', 'standin', 'config', 'database', 'routes'] as $folder) {
+        foreach (new RecursiveIteratorIterator(new RecursiveDirectoryIterator(__DIR__."/../../$folder", FilesystemIterator::SKIP_DOTS)) as $file) {
+            foreach ($file->getExtension() === 'php' ? file((string) $file) : [] as $n => $line) {
+                // A pattern, a command's signature or the shape of a type is read as one word; nothing else is.
+                preg_match_all('~"(?:[^"\\\\]|\\\\.)*+"|\'(?:[^\'\\\\]|\\\\.)*+\'~', $line, $texts);
+                $longest = max([0, ...array_map(strlen(...), $texts[0])]);
+                $isOneWord = $longest > 50 || str_contains($line, 'array{') || str_contains($line, '*+') || str_contains($line, '(?:');
+                if (mb_strlen(rtrim($line, "\n")) > 120 && ! $isOneWord) {
+                    $long[] = substr((string) $file, (int) strpos((string) $file, "/$folder/") + 1).':'.($n + 1);
+                }
+            }
+        }
+    }
+    expect($long)->toBe([]);
+});

@@ -6,17 +6,17 @@ use Ylema\Addresses\SiteAddresses;
 use Ylema\Change\Edit;
 use Ylema\Change\EditConflict;
 use Ylema\Change\Edits;
+use Ylema\Change\Rewriter;
 use Ylema\Imaging\PictureFile;
 use Ylema\Imaging\Size;
+use Ylema\Plan\MediaFacts;
 use Ylema\Reading\CannotEncode;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Notation;
 use Ylema\Reading\Rules;
 use Ylema\Sites\SourceField;
 use Ylema\Sites\SourceRecord;
-use Ylema\Swap\FieldUses;
-use Ylema\Swap\MediaFacts;
-use Ylema\Swap\SwapPlanner;
+use Ylema\Swap\StandIn;
 use Ylema\Usage\RecordState;
 
 it('replaces exactly what it expects, and leads back', function (): void {
@@ -35,15 +35,16 @@ function swapped(string $text, Notation $notation, ?Rules $rules = null): string
     $rules ??= new Rules(mediaFolders: ['/media/']);
     $from = new MediaFacts('7', [new PictureFile('media/old.jpg', new Size(1200, 800), true), new PictureFile('media/old-480x320.jpg', new Size(480, 320)), new PictureFile('media/old-150x150.jpg', new Size(150, 150))]);
     $to = new MediaFacts('9', [new PictureFile('media/né w.jpg', new Size(2000, 1333), true), new PictureFile('media/new-640x427.jpg', new Size(640, 427)), new PictureFile('media/new-200x200.jpg', new Size(200, 200))]);
-    $planner = new SwapPlanner(new SiteAddresses('https://site.example/', ['https://old.example/x/']));
-    $uses = [];
-    foreach ((new FieldReader)->read($text, $notation, $rules)->references as $reference) {
+    $standIn = new StandIn(new SiteAddresses('https://site.example/', ['https://old.example/x/']), null, $from, $to);
+    $reading = (new FieldReader)->read($text, $notation, $rules);
+    $changes = [];
+    foreach ($reading->references as $reference) {
         if (str_contains($reference->value, 'old') || $reference->value === '7') {
-            $uses[] = [$reference, preg_match('~media/old[^.?]*\.jpg~', $reference->value, $m) === 1 ? $m[0] : null];
+            $changes[] = [$reference, (string) $standIn->value($reference, preg_match('~media/old[^.?]*\.jpg~', $reference->value, $m) === 1 ? $m[0] : null)];
         }
     }
 
-    return $planner->field(new FieldUses(new SourceField('f', $text, $notation, $rules), $uses), $from, $to)->applyTo($text);
+    return (new Rewriter)->edits($text, $notation, $rules, $changes, $reading)->applyTo($text);
 }
 
 it('swaps each reference by the file that fits it, in its own spelling', function (string $before, string $after): void {

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { ago, CAUSES, fileName, folderOf, kindWord, many, number, sentence, weight, when } from '@/ui/words';
+import { ago, fileName, folderOf, kindWord, many, number, sentence, weight, when } from '@/ui/words';
 
 describe('kindWord', () => {
   it.each([
@@ -102,12 +102,6 @@ describe('when', () => {
 describe('sentence', () => {
   it('makes one of a clause', () => {
     expect(sentence('the file is nowhere on the site')).toBe('The file is nowhere on the site.');
-  });
-});
-
-describe('causes', () => {
-  it('have a name each, and no two the same', () => {
-    expect(new Set(Object.values(CAUSES)).size).toBe(Object.keys(CAUSES).length);
   });
 });
 

@@ -22,19 +22,27 @@ final class DemoCommand extends Command
     public function handle(ReadSite $readSite): int
     {
         if (config('demo.dsn') === null) {
-            $this->error('This installation has no demo: its settings name no demo content database. Start it with bin/demo.');
+            $this->error(
+                'This installation has no demo: its settings name no demo content database. Start it with bin/demo.',
+            );
 
             return self::FAILURE;
         }
         foreach (['viewer' => 'Vera Lund', 'maintainer' => 'Mats Ebbing', 'owner' => 'Orla Quist'] as $role => $name) {
-            User::query()->firstOrCreate(['email' => "$role@korrinbay.example"], ['name' => $name, 'password' => 'tidewater-demo', 'role' => Role::from($role)]);
+            User::query()->firstOrCreate(
+                ['email' => "$role@korrinbay.example"],
+                ['name' => $name, 'password' => 'tidewater-demo', 'role' => Role::from($role)],
+            );
         }
         $site = Site::query()->updateOrCreate(['slug' => 'korrin-bay'], [
             'name' => 'Korrin Bay Tidewater Observatory',
             'address' => 'https://korrinbay.example/',
             'former' => ['https://www.korrin-observatory.example/bay/'],
             'field_map' => (string) file_get_contents(base_path('standin/korrin.fieldmap.yaml')),
-            'connection' => ['dsn' => config('demo.dsn'), 'user' => config('demo.user'), 'password' => config('demo.password'), 'folder' => config('demo.folder')],
+            'connection' => [
+                'dsn' => config('demo.dsn'), 'user' => config('demo.user'), 'password' => config('demo.password'),
+                'folder' => config('demo.folder'),
+            ],
             'reach_at' => [
                 'korrinbay.example' => 'http://127.0.0.1:'.config('demo.site_port'),
                 'www.korrin-observatory.example' => 'http://127.0.0.1:'.config('demo.former_port'),
@@ -54,7 +62,9 @@ final class DemoCommand extends Command
                 break;
             }
         }
-        $this->line("The reading is {$reading->state->value}.".($reading->problem === null ? '' : " {$reading->problem}"));
+        $this->line(
+            "The reading is {$reading->state->value}.".($reading->problem === null ? '' : " {$reading->problem}"),
+        );
 
         return $reading->state->value === 'done' ? self::SUCCESS : self::FAILURE;
     }

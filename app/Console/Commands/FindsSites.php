@@ -38,8 +38,14 @@ trait FindsSites
             ? MediaItem::query()->where('site_id', $site->id)->where('path', $path)->first()
             : MediaItem::query()->find($file->media_item_id);
         if ($item === null) {
-            $near = MediaItem::query()->where('site_id', $site->id)->where('path', 'ilike', '%'.addcslashes(basename($path), '%_\\').'%')->limit(3)->pluck('path')->implode(', ');
-            $this->error("No media item of \"{$site->slug}\" has a file $path.".($near === '' ? '' : " Did you mean $near?"));
+            $near = MediaItem::query()->where('site_id', $site->id)
+                ->where('path', 'ilike', '%'.addcslashes(basename($path), '%_\\').'%')
+                ->limit(3)
+                ->pluck('path')
+                ->implode(', ');
+            $this->error(
+                "No media item of \"{$site->slug}\" has a file $path.".($near === '' ? '' : " Did you mean $near?"),
+            );
         }
 
         return $item;

@@ -13,7 +13,8 @@ final class ReadCommand extends Command
 {
     use FindsSites;
 
-    protected $signature = 'ylema:read {site : its short name} {--detach : do not wait for the end} {--json : the totals as json}';
+    protected $signature = 'ylema:read {site : its short name} {--detach : do not wait for the end} {--json : the '
+        .'totals as json}';
 
     protected $description = 'Read a site again (queue workers do the work)';
 
@@ -40,13 +41,24 @@ final class ReadCommand extends Command
             $totals = $readSite->totals($reading);
             if (! $this->option('json') && $totals['done'] !== $said && $totals['chunks'] > 0) {
                 $said = $totals['done'];
-                $this->line("{$totals['done']} of {$totals['chunks']} parts: {$totals['records']} records, {$totals['files']} files");
+                $this->line(
+                    "{$totals['done']} of {$totals['chunks']} parts: {$totals['records']} records, {$totals['files']} "
+                        .'files',
+                );
             }
         } while ($reading->state->isOpen());
         if ($this->option('json')) {
-            $this->line((string) json_encode(['state' => $reading->state->value, 'problem' => $reading->problem, 'totals' => $reading->totals], JSON_PRETTY_PRINT));
+            $this->line(
+                (string) json_encode(
+                    ['state' => $reading->state->value, 'problem' => $reading->problem, 'totals' => $reading->totals],
+                    JSON_PRETTY_PRINT,
+                ),
+            );
         } else {
-            $this->line($reading->problem ?? "Done: {$reading->totals['records']} records ({$reading->totals['changed']} changed), {$reading->totals['files']} files ({$reading->totals['changed_files']} changed), {$reading->totals['problems']} fields with something that could not be read.");
+            $this->line(
+                $reading->problem
+                    ?? "Done: {$reading->totals['records']} records ({$reading->totals['changed']} changed), {$reading->totals['files']} files ({$reading->totals['changed_files']} changed), {$reading->totals['problems']} fields with something that could not be read.",
+            );
         }
 
         return $reading->state === ReadingState::Done ? self::SUCCESS : self::FAILURE;

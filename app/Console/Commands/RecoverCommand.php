@@ -4,20 +4,37 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
-use App\Changes\Journal;
+use App\Changes\Recovery;
+use App\Plans\PlanDesk;
+use App\Reading\ReadSite;
 use Illuminate\Console\Command;
+use Throwable;
 
 final class RecoverCommand extends Command
 {
     protected $signature = 'ylema:recover';
 
-    protected $description = 'Finish changes that a killed process left in the middle';
+    protected $description = 'Take up changes, plans and readings that a killed process left in the middle';
 
-    public function handle(Journal $journal): int
+    public function handle(Recovery $changes, PlanDesk $plans, ReadSite $readings): int
     {
-        $count = $journal->recover();
-        $this->line($count === 0 ? 'No change was left in the middle.' : "$count change(s) were left in the middle and are finished now.");
+        $failed = false;
+        $rows = ['change' => $changes->run(...), 'plan' => $plans->recover(...), 'reading' => $readings->recover(...)];
+        foreach ($rows as $word => $recover) {
+            try {
+                $count = $recover();
+                $this->line(
+                    $count === 0
+                        ? "No $word was left in the middle."
+                        : "$count $word".($count === 1 ? ' was' : 's were').' left in the middle and taken up.',
+                );
+            } catch (Throwable $e) {
+                report($e);
+                $this->error($e->getMessage());
+                $failed = true;
+            }
+        }
 
-        return self::SUCCESS;
+        return $failed ? self::FAILURE : self::SUCCESS;
     }
 }

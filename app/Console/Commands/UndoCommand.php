@@ -5,11 +5,11 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Changes\Journal;
-use App\Changes\PlanRefused;
 use App\Models\Change;
 use App\Models\ChangeState;
+use App\Models\StepState;
 use Illuminate\Console\Command;
-use Ylema\Sites\SourceUnavailable;
+use Ylema\Failure;
 
 final class UndoCommand extends Command
 {
@@ -34,14 +34,17 @@ final class UndoCommand extends Command
             for ($i = 0; $i < 2400 && $change->refresh()->state->isRunning(); $i++) {
                 usleep(250_000);
             }
-        } catch (PlanRefused|SourceUnavailable $e) {
+        } catch (Failure $e) {
             $this->error($e->getMessage());
 
             return self::FAILURE;
         }
-        $kept = $change->writes()->where('state', 'kept')->pluck('message')->all();
+        $kept = $change->steps()->where('state', StepState::Kept->value)->orderBy('position')->pluck('message')->all();
         $this->line($this->option('json')
-            ? (string) json_encode(['change' => $change->id, 'state' => $change->state->value, 'kept' => $kept], JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE)
+            ? (string) json_encode(
+                ['change' => $change->id, 'state' => $change->state->value, 'kept' => $kept],
+                JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE,
+            )
             : implode("\n", ["Change {$change->id} is {$change->state->value}.", ...$kept]));
 
         return $change->state === ChangeState::UndoneInPart ? 4 : self::SUCCESS;

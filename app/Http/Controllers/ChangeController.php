@@ -6,8 +6,8 @@ namespace App\Http\Controllers;
 
 use App\Changes\Journal;
 use App\Changes\Verification;
+use App\Http\Resources\PlanView;
 use App\Models\Change;
-use App\Models\ChangeWrite;
 use App\Models\Site;
 use App\Models\User;
 use Illuminate\Http\JsonResponse;
@@ -15,33 +15,55 @@ use Illuminate\Http\Request;
 
 final class ChangeController
 {
+    public function __construct(private readonly Journal $journal)
+    {
+    }
+
     public function index(Request $request, Site $site): JsonResponse
     {
-        $request->validate(['before' => ['nullable', 'integer']]);
-        $changes = $site->changes()->with(['author', 'undoer'])->when($request->filled('before'), fn ($q) => $q->where('id', '<', $request->integer('before')))->orderByDesc('id')->limit(100)->get();
+        $request->validate(['before' => ['nullable', 'integer', 'min:1', 'max:9007199254740991']]);
+        $changes = $site->changes()
+            ->with(['author', 'undoer'])
+            ->when($request->filled('before'), fn ($q) => $q->where('id', '<', $request->integer('before')))
+            ->orderByDesc('id')
+            ->limit(100)
+            ->get();
 
         return new JsonResponse(['changes' => $changes->map(self::row(...))->all()]);
     }
 
     public function show(Site $site, Change $change): JsonResponse
     {
-        $change->load(['author', 'undoer']);
+        $change->load(['author', 'undoer', 'plan']);
 
-        return new JsonResponse([
-            ...self::row($change), 'verification' => $change->verification, 'plan_id' => $change->plan_id,
-            'writes' => $change->writes()->orderBy('position')->get()->map(static fn (ChangeWrite $w): array => [
-                'id' => $w->id, 'target' => $w->target, 'kind' => $w->record_kind, 'key' => $w->record_key, 'title' => $w->title,
-                'new' => $w->before_hash === null, 'detail' => (object) $w->detail, 'state' => $w->state, 'message' => $w->message,
-            ])->all(),
-        ]);
+        return new JsonResponse(
+            [
+                ...self::row($change), ...PlanView::outline($change->plan), 'pages' => $change->plan->pages,
+                'verification' => $change->verification, 'stop_asked' => $change->stop_asked,
+            ],
+        );
     }
 
-    public function undo(Request $request, Site $site, Change $change, Journal $journal): JsonResponse
+    public function undo(Request $request, Site $site, Change $change): JsonResponse
     {
         $user = $request->user();
-        $change = $journal->undo($change, $user instanceof User ? $user : null);
 
-        return new JsonResponse(['change' => $change->id], 202);
+        return self::accepted($this->journal->undo($change, $user instanceof User ? $user : null));
+    }
+
+    public function stop(Site $site, Change $change): JsonResponse
+    {
+        return self::accepted($this->journal->stop($change));
+    }
+
+    public function goOn(Site $site, Change $change): JsonResponse
+    {
+        return self::accepted($this->journal->goOn($change));
+    }
+
+    public function retry(Site $site, Change $change): JsonResponse
+    {
+        return self::accepted($this->journal->retry($change));
     }
 
     public function verify(Site $site, Change $change, Verification $verification): JsonResponse
@@ -58,13 +80,22 @@ final class ChangeController
         return new JsonResponse(['asked' => $asked, 'verification' => $change->refresh()->verification]);
     }
 
+    private static function accepted(Change $change): JsonResponse
+    {
+        return new JsonResponse(['change' => $change->id], 202);
+    }
+
     /** @return array<string, mixed> */
     private static function row(Change $change): array
     {
         return [
-            'id' => $change->id, 'state' => $change->state->value, 'title' => $change->title, 'reason' => $change->reason, 'summary' => (object) $change->summary,
-            'by' => $change->author?->name, 'undone_by' => $change->undoer?->name, 'made_at' => $change->created_at->toIso8601String(),
-            'applied_at' => $change->applied_at?->toIso8601String(), 'undone_at' => $change->undone_at?->toIso8601String(),
+            'id' => $change->id, 'plan_id' => $change->plan_id, 'kind' => $change->kind,
+            'state' => $change->state->value, 'title' => $change->title, 'sentence' => $change->sentence,
+            'reason' => $change->reason, 'counts' => (object) $change->counts, 'by' => $change->author?->name,
+            'undone_by' => $change->undoer?->name,
+            'made_at' => $change->created_at->toIso8601String(), 'applied_at' => $change->applied_at
+                ?->toIso8601String(), 'undone_at' => $change->undone_at
+                ?->toIso8601String(),
             'stale' => $change->verification['stale'] ?? null,
         ];
     }

@@ -11,6 +11,9 @@ final class OpenApiController
 {
     public function __invoke(): JsonResponse
     {
-        return new JsonResponse(Yaml::parseFile(resource_path('openapi.yaml'), Yaml::PARSE_OBJECT_FOR_MAP), 200, ['Cache-Control' => 'no-cache'], JSON_UNESCAPED_SLASHES | JSON_PRETTY_PRINT);
+        return new JsonResponse(
+            Yaml::parseFile(resource_path('openapi.yaml'), Yaml::PARSE_OBJECT_FOR_MAP), 200,
+            ['Cache-Control' => 'no-cache'], JSON_UNESCAPED_SLASHES | JSON_PRETTY_PRINT,
+        );
     }
 }

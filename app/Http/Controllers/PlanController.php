@@ -5,43 +5,85 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Changes\Journal;
-use App\Changes\SwapPlans;
-use App\Changes\SwapRequest;
+use App\Http\Resources\PlanView;
+use App\Http\Resources\StepView;
+use App\Models\MediaItem;
 use App\Models\Plan;
-use App\Models\PlanWrite;
+use App\Models\PlanState;
 use App\Models\Site;
+use App\Models\StepState;
 use App\Models\User;
+use App\Plans\ChosenPlaces;
+use App\Plans\PlanDesk;
+use App\Plans\PlanRefused;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Validation\Rule;
+use Ylema\Swap\Manner;
+use Ylema\Swap\SwapPlanner;
+use Ylema\Swap\SwapRequest;
 
 final class PlanController
 {
-    public function __construct(private readonly SwapPlans $plans, private readonly Journal $journal)
+    public function __construct(private readonly PlanDesk $desk, private readonly Journal $journal)
     {
     }
 
     public function store(Request $request, Site $site): JsonResponse
     {
         $data = $request->validate([
-            'from' => ['required', 'integer'], 'manner' => ['required', Rule::in(['same-address', 'new-reference'])],
-            'to' => ['nullable', 'integer', 'required_without:upload'], 'upload' => ['nullable', 'string', 'required_without:to'],
-            'places' => ['nullable', 'array', 'max:100000'], 'places.*' => ['integer'],
+            'from' => [
+                'required', 'integer', 'min:1', 'max:9007199254740991',
+            ], 'manner' => ['required', Rule::enum(Manner::class)],
+            'to' => [
+                'nullable', 'integer', 'min:1', 'max:9007199254740991', 'required_without:upload',
+            ], 'upload' => ['nullable', 'string', 'max:40', 'required_without:to'],
+            'places' => [
+                'nullable', 'array', 'list', 'max:100000', 'prohibits:except',
+            ], 'places.*' => ['integer', 'min:1'],
+            'except' => ['nullable', 'array', 'list', 'max:100000'], 'except.*' => ['integer', 'min:1'],
             'title' => ['nullable', 'string', 'max:300'], 'alt' => ['nullable', 'string', 'max:1000'],
         ]);
-        $places = is_array($data['places'] ?? null) ? array_values(array_map(intval(...), $data['places'])) : null;
-        $plan = $this->plans->make($site, new SwapRequest(
-            $request->integer('from'), $data['manner'] === 'same-address', $request->filled('to') ? $request->integer('to') : null,
-            $request->filled('upload') ? $request->string('upload')->toString() : null, $places, $request->string('title')->toString(), $request->string('alt')->toString(),
-        ), self::user($request));
+        $from = MediaItem::query()->where('site_id', $site->id)->find(
+            $request->integer('from'),
+        ) ?? throw new PlanRefused(
+            'The item to be swapped is not on this site.',
+        );
+        $plan = $this->desk->begin($site, new SwapPlanner(new SwapRequest(
+            $from->id, Manner::from((string) $data['manner']), $request->filled('to') ? $request->integer('to') : null,
+            $request->filled('upload') ? $request->string('upload')->toString() : null,
+            ChosenPlaces::of($from, self::ids($data['places'] ?? null), self::ids($data['except'] ?? null)),
+            $request->string('title')->toString(), $request->string('alt')->toString(),
+        )), self::user($request));
 
-        return new JsonResponse(self::plan($plan), 201);
+        return self::begun($plan);
     }
 
     public function show(Site $site, Plan $plan): JsonResponse
     {
-        return new JsonResponse(self::plan($plan));
+        return new JsonResponse(PlanView::of($plan));
+    }
+
+    public function steps(Request $request, Site $site, Plan $plan): JsonResponse
+    {
+        $request->validate([
+            'after' => [
+                'nullable', 'integer', 'min:-1', 'max:2147483647',
+            ], 'limit' => ['nullable', 'integer', 'min:1', 'max:200'],
+            'state' => ['nullable', 'array', 'list'], 'state.*' => [Rule::enum(StepState::class)],
+        ]);
+        $limit = $request->integer('limit', 50);
+        $steps = $plan->steps()->where('position', '>', $request->integer('after', -1))
+            ->when($request->filled('state'), fn ($q) => $q->whereIn('state', $request->array('state')))
+            ->orderBy('position')
+            ->limit($limit)
+            ->get();
+
+        return new JsonResponse([
+            'steps' => $steps->map(StepView::of(...))->all(),
+            'next' => $steps->count() === $limit ? $steps->last()?->position : null,
+        ], 200, [], JSON_INVALID_UTF8_SUBSTITUTE);
     }
 
     public function apply(Request $request, Site $site, Plan $plan): JsonResponse
@@ -54,16 +96,34 @@ final class PlanController
 
     public function again(Request $request, Site $site, Plan $plan): JsonResponse
     {
-        return new JsonResponse(self::plan($this->plans->again($plan, self::user($request))), 201);
+        $plan->load('site');
+
+        return self::begun($this->desk->again($plan, self::user($request)));
     }
 
     public function destroy(Site $site, Plan $plan): Response
     {
-        if ($plan->state === 'open') {
-            $plan->update(['state' => 'dropped']);
-        }
+        $this->desk->drop($plan);
 
         return response()->noContent();
+    }
+
+    /** Where it turned out at once that it cannot be made, the answer says so; else whoever asked looks again. */
+    private static function begun(Plan $plan): JsonResponse
+    {
+        if ($plan->state === PlanState::Refused) {
+            throw new PlanRefused((string) $plan->problem);
+        }
+
+        return new JsonResponse(PlanView::of($plan), 201);
+    }
+
+    /** @return list<int>|null */
+    private static function ids(mixed $list): ?array
+    {
+        return is_array($list)
+            ? array_values(array_map(static fn (mixed $id): int => is_numeric($id) ? (int) $id : 0, $list))
+            : null;
     }
 
     private static function user(Request $request): ?User
@@ -71,17 +131,5 @@ final class PlanController
         $user = $request->user();
 
         return $user instanceof User ? $user : null;
-    }
-
-    /** @return array<string, mixed> */
-    private static function plan(Plan $plan): array
-    {
-        return [
-            'id' => $plan->id, 'state' => $plan->state, 'title' => $plan->title, 'summary' => (object) $plan->summary, 'request' => (object) $plan->request, 'made_at' => $plan->created_at->toIso8601String(),
-            'writes' => $plan->writes()->orderBy('position')->get()->map(static fn (PlanWrite $w): array => [
-                'id' => $w->id, 'target' => $w->target, 'kind' => $w->record_kind, 'key' => $w->record_key, 'title' => $w->title,
-                'new' => $w->before_hash === null, 'detail' => (object) $w->detail, 'problem' => $w->problem,
-            ])->all(),
-        ];
     }
 }

@@ -19,7 +19,11 @@ final class ReadingController
 
     public function index(Site $site): JsonResponse
     {
-        $readings = $site->readings()->whereRaw("not (totals @> '{\"partial\": true}')")->orderByDesc('id')->limit(10)->get();
+        $readings = $site->readings()
+            ->whereRaw("not (totals @> '{\"partial\": true}')")
+            ->orderByDesc('id')
+            ->limit(10)
+            ->get();
 
         return new JsonResponse(['readings' => $readings->map($this->reading(...))->all()]);
     }
@@ -28,7 +32,14 @@ final class ReadingController
     {
         $user = $request->user();
 
-        return new JsonResponse($this->reading($this->readSite->begin($site, $user instanceof User ? $user : null)), 202);
+        $request->validate(['accept_loss' => ['nullable', 'boolean']]);
+
+        return new JsonResponse(
+            $this->reading(
+                $this->readSite->begin($site, $user instanceof User ? $user : null, $request->boolean('accept_loss')),
+            ),
+            202,
+        );
     }
 
     public function destroy(Site $site, Reading $reading): JsonResponse
@@ -42,16 +53,24 @@ final class ReadingController
     private function reading(Reading $reading): array
     {
         $open = $reading->state->isOpen();
-        $problems = [];
+        $problems = array_map(
+            static fn (array $file): array => [
+                'kind' => 'file', 'key' => $file['path'], 'title' => $file['path'], 'field' => '',
+                'message' => $file['why'],
+            ],
+            array_slice($reading->unread, 0, 50),
+        );
         foreach ($reading->chunks()->whereRaw('jsonb_array_length(problems) > 0')->limit(50)->get() as $chunk) {
             array_push($problems, ...$chunk->problems);
         }
 
         return [
-            'id' => $reading->id, 'state' => $reading->state->value, 'stage' => $reading->stage, 'problem' => $reading->problem,
+            'id' => $reading->id, 'state' => $reading->state->value, 'stage' => $reading->stage,
+            'problem' => $reading->problem,
             'totals' => (object) ($open ? $this->readSite->totals($reading) : $reading->totals),
             'problems' => array_slice($problems, 0, 100),
-            'started_at' => $reading->started_at->toIso8601String(), 'finished_at' => $reading->finished_at?->toIso8601String(),
+            'started_at' => $reading->started_at->toIso8601String(), 'finished_at' => $reading->finished_at
+                ?->toIso8601String(),
         ];
     }
 }

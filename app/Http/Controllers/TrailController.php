@@ -34,10 +34,16 @@ final class TrailController
         $excerpt = $text === null ? null : Excerpt::of($text, $reference->start, $reference->length, 360);
 
         return new JsonResponse([
-            'id' => $reference->id, 'field' => $reference->field, 'value' => $reference->value, 'role' => $reference->role, 'fetch' => $reference->fetch,
-            'layers' => $reference->layers, 'line' => $reference->line, 'column' => $reference->col, 'start' => $reference->start, 'length' => $reference->length,
-            'context' => (object) $reference->context, 'outcome' => $reference->address?->outcome, 'sentence' => $reference->address?->sentence(),
-            'record' => ['id' => $reference->record->id, 'kind' => $reference->record->kind, 'key' => $reference->record->key, 'title' => $reference->record->title],
+            'id' => $reference->id, 'field' => $reference->field, 'value' => $reference->value,
+            'role' => $reference->role, 'fetch' => $reference->fetch,
+            'layers' => $reference->layers, 'line' => $reference->line, 'column' => $reference->col,
+            'start' => $reference->start, 'length' => $reference->length,
+            'context' => (object) $reference->context, 'outcome' => $reference->outcome,
+            'sentence' => $reference->sentence(),
+            'record' => [
+                'id' => $reference->record->id, 'kind' => $reference->record->kind, 'key' => $reference->record->key,
+                'title' => $reference->record->title,
+            ],
             'changed' => $text === null,
             'lead' => $excerpt === null ? '' : $excerpt->lead,
             'marked' => $excerpt === null ? '' : $excerpt->marked,

@@ -17,7 +17,9 @@ final class UploadController
     {
         $file = $request->file('picture');
         if (! $file instanceof UploadedFile) {
-            throw new UploadRefused('No picture came with the request. Choose one file and send it in the field "picture".');
+            throw new UploadRefused(
+                'No picture came with the request. Choose one file and send it in the field "picture".',
+            );
         }
 
         return new JsonResponse($uploads->take($file), 201);

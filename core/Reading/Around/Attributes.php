@@ -30,9 +30,34 @@ final class Attributes
         $attributes = [];
         foreach ($matches[1] as $i => $name) {
             $value = $matches[2][$i];
-            $attributes[strtolower($name)] ??= $isPlain ? $value : CharacterReferences::decode(LegacyDecoder::text($value), 0)[0];
+            $attributes[strtolower($name)] ??= $isPlain
+                ? $value
+                : CharacterReferences::decode(LegacyDecoder::text($value), 0)[0];
         }
 
         return $attributes;
+    }
+
+    /**
+     * Where the value of one attribute stands: the first of its name.
+     *
+     * @return array{int, string, string}|null offset of the value, the value as it is written, its quote
+     */
+    public static function place(string $text, int $at, string $attribute): ?array
+    {
+        while (preg_match(self::ONE, $text, $m, PREG_OFFSET_CAPTURE, $at) === 1) {
+            $end = $m[0][1] + strlen($m[0][0]);
+            if (strtolower($m[1][0]) === $attribute) {
+                if (! isset($m[2])) {
+                    return null;
+                }
+                $before = $m[2][1] > 0 ? $text[$m[2][1] - 1] : '';
+
+                return [$m[2][1], $m[2][0], $before === '"' || $before === "'" ? $before : ''];
+            }
+            $at = $end;
+        }
+
+        return null;
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Reading\Around;
 
 use Ylema\Reading\Context;
+use Ylema\Reading\Reference;
 
 /**
  * A place in style: the selector and the property that it belongs to, inside whatever holds the style.
@@ -30,6 +31,16 @@ final readonly class Declaration implements Surroundings
         return $this->outside->document();
     }
 
+    public function tag(int $anchor): ?array
+    {
+        return null;
+    }
+
+    public function beside(int $anchor, string $attribute, ?string $path): ?Reference
+    {
+        return $this->outside->beside($this->anchor, $attribute, $path);
+    }
+
     public function context(int $start, int $anchor, ?string $path, ?string $descriptor): Context
     {
         return $this->outside->context($start, $this->anchor, $path, $descriptor)->inside($this->words());
@@ -41,7 +52,9 @@ final readonly class Declaration implements Surroundings
         // A comment belongs to nothing that stands before or behind it.
         $seen = preg_replace(['~/\*.*?\*/~s', '~(?:url|src)\($~i'], ' ', $seen) ?? '';
         preg_match('~(?:(?<selector>[^{};]*)\{(?:[^{};]*;)*)?(?<property>[^{};:]*)(?::[^{};]*)?$~', $seen, $m);
-        $words = array_filter([trim($m['selector'] ?? ''), trim($m['property'] ?? '')], static fn (string $word): bool => $word !== '');
+        $words = array_filter(
+            [trim($m['selector'] ?? ''), trim($m['property'] ?? '')], static fn (string $word): bool => $word !== '',
+        );
 
         return $words === [] ? null : implode(' · ', $words);
     }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Reading\Around;
 
 use Ylema\Reading\Context;
+use Ylema\Reading\Reference;
 
 /**
  * The outermost text, shared by all references of one reading. It counts lines from the place that was asked for last,
@@ -25,6 +26,16 @@ final class Document implements Surroundings
     public function document(): self
     {
         return $this;
+    }
+
+    public function tag(int $anchor): ?array
+    {
+        return null;
+    }
+
+    public function beside(int $anchor, string $attribute, ?string $path): ?Reference
+    {
+        return null;
     }
 
     public function context(int $start, int $anchor, ?string $path, ?string $descriptor): Context

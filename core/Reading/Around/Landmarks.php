@@ -19,7 +19,10 @@ final class Landmarks
     {
     }
 
-    /** @return int the offset of the last start tag before a place; negative where an end tag came after it, or there is none */
+    /**
+     * @return int the offset of the last start tag before a place; negative where an end tag came after it, or there is
+     *       none
+     */
     public function lastBefore(int $place): int
     {
         while ($this->next > 0 && $this->offset($this->next - 1) >= $place) {

@@ -6,7 +6,14 @@ namespace Ylema\Reading\Around;
 
 use Ylema\Reading\Context;
 use Ylema\Reading\Encoding\LegacyDecoder;
+use Ylema\Reading\Fetch;
+use Ylema\Reading\Layers\HtmlAttribute;
+use Ylema\Reading\Layers\NewAttribute;
+use Ylema\Reading\Names;
+use Ylema\Reading\Readers\Html\CharacterReferences;
 use Ylema\Reading\Readers\Html\HtmlPatterns;
+use Ylema\Reading\Reference;
+use Ylema\Reading\Slice;
 
 /**
  * One stretch of markup, shared by all references in it. The anchor of each is the offset of its start tag.
@@ -20,8 +27,13 @@ final class Markup implements Surroundings
     /** Headings and captions longer than this are cut; they are for the eye. */
     private const LONGEST = 600;
 
+    /** A start tag with all its attributes (HTML Standard, 13.2.5.6). */
+    private const TAG = '~\G<[a-z][^\t\n\f\r\x20/>]*+'.HtmlPatterns::ATTRIBUTES.'/?+>~iS';
+
     /** What a comment or a script holds is no landmark. */
-    private const LANDMARKS = '~'.HtmlPatterns::COMMENT.'(*SKIP)(*FAIL)|<(?:script|style)(?=[\t\n\f\r\x20/>])'.HtmlPatterns::ATTRIBUTES.'/?+>(?:[^<]++|<(?!/s))*+(*SKIP)(*FAIL)|<(?:(?<heading>h[1-6])|(?<figure>/?figure)|(?<link>/?a))(?=[\t\n\f\r\x20/>])~iS';
+    private const LANDMARKS = '~'.HtmlPatterns::COMMENT.'(*SKIP)(*FAIL)|<(?:script|style)(?=[\t\n\f\r\x20/>])'
+        .HtmlPatterns::ATTRIBUTES
+        .'/?+>(?:[^<]++|<(?!/s))*+(*SKIP)(*FAIL)|<(?:(?<heading>h[1-6])|(?<figure>/?figure)|(?<link>/?a))(?=[\t\n\f\r\x20/>])~iS';
 
     /** @var array{Landmarks, Landmarks, Landmarks}|null headings, figures and links */
     private ?array $landmarks = null;
@@ -37,8 +49,11 @@ final class Markup implements Surroundings
     /** @var array{int, string|null} the same of a figure's caption */
     private array $caption = [-1, null];
 
-    public function __construct(private readonly Document $document, private readonly string $text)
+    private readonly string $text;
+
+    public function __construct(private readonly Document $document, private readonly Slice $slice)
     {
+        $this->text = $slice->text;
     }
 
     public function document(): Document
@@ -55,6 +70,46 @@ final class Markup implements Surroundings
         }
 
         return $this->context->at($line, $column, $path, $descriptor);
+    }
+
+    public function tag(int $anchor): ?array
+    {
+        // A blanked slice and a decoded one have other bytes than the outermost text, or stand elsewhere in it.
+        if ($this->slice->base !== 0 || preg_match(self::TAG, $this->text, $m, 0, $anchor) !== 1) {
+            return null;
+        }
+
+        return [$anchor, strlen($m[0])];
+    }
+
+    /** Whether a text is one start tag and nothing else. */
+    public static function isTag(string $text): bool
+    {
+        return preg_match(self::TAG, $text, $m) === 1 && $m[0] === $text;
+    }
+
+    public function beside(int $anchor, string $attribute, ?string $path): ?Reference
+    {
+        if (($this->text[$anchor] ?? '') !== '<') {
+            return null;
+        }
+        $behind = $anchor + 1 + strcspn($this->text, "\t\n\f\r />", $anchor + 1);
+        $element = strtolower(substr($this->text, $anchor + 1, $behind - $anchor - 1));
+        $place = Attributes::place($this->text, $behind, $attribute);
+        // An attribute that is not there is written right behind the element's name, where nothing can swallow it.
+        [$offset, $raw, $layer] = $place === null
+            ? [$behind, '', new NewAttribute($attribute)]
+            : [$place[0], $place[1], new HtmlAttribute($place[2])];
+        [$value, $breaks] = CharacterReferences::decode($raw, $offset);
+        $inner = $this->slice->inner($value, $offset, $breaks, $layer);
+        $start = $inner->outer(0);
+
+        return new Reference(
+            $start, $inner->outer(
+                strlen($value),
+            ) - $start, $value, $element.'['.$attribute.']', Fetch::WhenFollowed, $inner->layers, $this, $anchor, $path,
+            names: Names::Words, lengths: $inner->counted ? $inner->lengthsOf(0, strlen($value)) : [],
+        );
     }
 
     private function around(int $anchor): Context
@@ -110,7 +165,13 @@ final class Markup implements Surroundings
     private function words(int $heading): ?string
     {
         if ($this->heading[0] !== $heading) {
-            $this->heading = [$heading, self::plain('~\G<(h[1-6])'.HtmlPatterns::ATTRIBUTES.'/?+>(?<words>.*?)(?:</\1|$)~is', substr($this->text, $heading, self::LONGEST))];
+            $this->heading = [
+                $heading,
+                self::plain(
+                    '~\G<(h[1-6])'.HtmlPatterns::ATTRIBUTES.'/?+>(?<words>.*?)(?:</\1|$)~is',
+                    substr($this->text, $heading, self::LONGEST),
+                ),
+            ];
         }
 
         return $this->heading[1];
@@ -119,7 +180,14 @@ final class Markup implements Surroundings
     private function caption(int $figure): ?string
     {
         if ($this->caption[0] !== $figure) {
-            $this->caption = [$figure, self::plain('~\G(?:[^<]++|<(?!figcaption[\s>]|/figure[\s>]))*+<figcaption'.HtmlPatterns::ATTRIBUTES.'/?+>(?<words>.*?)(?:</figcaption|$)~is', substr($this->text, $figure, 8 * self::LONGEST))];
+            $this->caption = [
+                $figure,
+                self::plain(
+                    '~\G(?:[^<]++|<(?!figcaption[\s>]|/figure[\s>]))*+<figcaption'.HtmlPatterns::ATTRIBUTES
+                        .'/?+>(?<words>.*?)(?:</figcaption|$)~is',
+                    substr($this->text, $figure, 8 * self::LONGEST),
+                ),
+            ];
         }
 
         return $this->caption[1];
@@ -130,7 +198,12 @@ final class Markup implements Surroundings
         if (preg_match($pattern, $window, $m) !== 1) {
             return null;
         }
-        $plain = html_entity_decode(preg_replace('~<[^>]*+>~', '', LegacyDecoder::text(mb_strcut($m['words'], 0, self::LONGEST, 'UTF-8'))) ?? '', ENT_QUOTES | ENT_HTML5);
+        $plain = html_entity_decode(
+            preg_replace(
+                '~<[^>]*+>~', '', LegacyDecoder::text(mb_strcut($m['words'], 0, self::LONGEST, 'UTF-8')),
+            ) ?? '',
+            ENT_QUOTES | ENT_HTML5,
+        );
         $words = trim(preg_replace('~\s+~', ' ', $plain) ?? '');
 
         return $words === '' ? null : $words;

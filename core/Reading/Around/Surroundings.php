@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Reading\Around;
 
 use Ylema\Reading\Context;
+use Ylema\Reading\Reference;
 
 /**
  * Knows what surrounds a reference, and works it out only when somebody asks: a reading makes thousands of
@@ -15,6 +16,20 @@ use Ylema\Reading\Context;
 interface Surroundings
 {
     public function document(): Document;
+
+    /**
+     * The start tag that holds a reference, where it stands as it is in the outermost text.
+     *
+     * @return array{int, int}|null offset and length in bytes
+     */
+    public function tag(int $anchor): ?array;
+
+    /**
+     * Another attribute of the tag that holds a reference; null where the reference stands in no tag.
+     *
+     * @param  string  $attribute in lower case
+     */
+    public function beside(int $anchor, string $attribute, ?string $path): ?Reference;
 
     /**
      * @param  int  $start  the reference's first byte in the outermost text

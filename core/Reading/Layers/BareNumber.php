@@ -23,7 +23,9 @@ final readonly class BareNumber implements Layer
     public function encode(string $value): string
     {
         if (preg_match('~^-?(?:0|[1-9]\d*)$~D', $value) !== 1) {
-            throw CannotEncode::in('a '.$this->notation->value.' number', $value, 'only a whole number can stand there');
+            throw CannotEncode::in(
+                'a '.$this->notation->value.' number', $value, 'only a whole number can stand there',
+            );
         }
 
         return $value;

@@ -22,7 +22,13 @@ final readonly class JavaScriptString implements Layer
 
     public function encode(string $value): string
     {
-        $value = strtr($value, ['\\' => '\\\\', $this->quote => '\\'.$this->quote, "\n" => '\n', "\r" => '\r', "\u{2028}" => '\u2028', "\u{2029}" => '\u2029', "\0" => '\x00']);
+        $value = strtr(
+            $value,
+            [
+                '\\' => '\\\\', $this->quote => '\\'.$this->quote, "\n" => '\n', "\r" => '\r', "\u{2028}" => '\u2028',
+                "\u{2029}" => '\u2029', "\0" => '\x00',
+            ],
+        );
         if ($this->quote === '`') {
             $value = str_replace('${', '\${', $value);
         }

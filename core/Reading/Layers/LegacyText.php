@@ -30,7 +30,10 @@ final readonly class LegacyText implements Layer
         $written = '';
         foreach (mb_str_split($value, 1, 'UTF-8') as $character) {
             $written .= strlen($character) === 1 ? $character : Windows1252::byte(mb_ord($character, 'UTF-8'))
-                ?? throw CannotEncode::in('text of one byte a character', $value, "that encoding has no \"$character\"; write the address percent-encoded");
+                ?? throw CannotEncode::in(
+                    'text of one byte a character', $value,
+                    "that encoding has no \"$character\"; write the address percent-encoded",
+                );
         }
 
         return $written;

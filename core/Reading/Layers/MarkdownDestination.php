@@ -26,7 +26,9 @@ final readonly class MarkdownDestination implements Layer
             throw CannotEncode::in('a Markdown link', $value, 'it holds a line break or a control character');
         }
         // A backslash or an ampersand that would be read as an escape must be one.
-        $value = preg_replace(['~\\\\(?=[!-/:-@\[-`{-\~]|$)~', '~&(?=[#A-Za-z])~'], ['\\\\\\\\', '\\\\&'], $value) ?? $value;
+        $value = preg_replace(
+            ['~\\\\(?=[!-/:-@\[-`{-\~]|$)~', '~&(?=[#A-Za-z])~'], ['\\\\\\\\', '\\\\&'], $value,
+        ) ?? $value;
         if ($this->inAngles) {
             return strtr($value, ['<' => '\\<', '>' => '\\>']);
         }

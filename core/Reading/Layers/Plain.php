@@ -24,7 +24,9 @@ final readonly class Plain implements Layer
     public function encode(string $value): string
     {
         if ($this->allowed !== null && preg_match($this->allowed, $value) !== 1) {
-            throw CannotEncode::in("a {$this->notation->value} reference", $value, 'the site would not recognise it there');
+            throw CannotEncode::in(
+                "a {$this->notation->value} reference", $value, 'the site would not recognise it there',
+            );
         }
 
         return $value;

@@ -29,7 +29,9 @@ final readonly class XmlText implements Layer
             throw CannotEncode::in('xml', $value, 'it holds a character that no xml document may hold');
         }
         if ($this->place === self::CDATA) {
-            return str_contains($value, ']]>') ? throw CannotEncode::in('a CDATA section', $value, 'it would end the section early') : $value;
+            return str_contains($value, ']]>')
+                ? throw CannotEncode::in('a CDATA section', $value, 'it would end the section early')
+                : $value;
         }
         $value = strtr($value, ['&' => '&amp;', '<' => '&lt;', ']]>' => ']]&gt;', "\r" => '&#13;']);
 

@@ -8,7 +8,10 @@ use Ylema\Reading\CannotEncode;
 use Ylema\Reading\Layer;
 use Ylema\Reading\Notation;
 
-/** A one-line scalar in front matter: plain, single-quoted or double-quoted (YAML 1.2.2, 7.3), or part of a block scalar (8.1). */
+/**
+ * A one-line scalar in front matter: plain, single-quoted or double-quoted (YAML 1.2.2, 7.3), or part of a block scalar
+ * (8.1).
+ */
 final readonly class YamlScalar implements Layer
 {
     /** @param  string  $quote `"`, `'`, `|` in a block scalar, or empty for a plain one */

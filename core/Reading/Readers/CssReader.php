@@ -49,8 +49,12 @@ final class CssReader implements Reader
         )*+
         (?: ('.self::NAME.'++)(\(?) | (@import) )?+~ixS';
 
-    /** What may stand between `url(` and its `)`, from behind the parenthesis: group 1 or 2 a string, 3 a bare address (4.3.6). */
-    private const ADDRESS = '~'.self::WS.'*+(?:'.self::STRING.'|((?:[^"\'()\\\\\x00-\x20\x7F]++|'.self::ESCAPE.')*+)'.self::WS.'*+(?:\)|\z))~iAS';
+    /**
+     * What may stand between `url(` and its `)`, from behind the parenthesis: group 1 or 2 a string, 3 a bare address
+     * (4.3.6).
+     */
+    private const ADDRESS = '~'.self::WS.'*+(?:'.self::STRING.'|((?:[^"\'()\\\\\x00-\x20\x7F]++|'.self::ESCAPE.')*+)'
+        .self::WS.'*+(?:\)|\z))~iAS';
 
     private const REMNANTS = '~(?!'.self::WS.'*+["\'])(?:[^)\\\\]++|\\\\(?s:.))*+\)?+~AS';
 
@@ -58,7 +62,8 @@ final class CssReader implements Reader
     private const IMPORT = '~(?:'.self::WS.'++|'.self::COMMENT.')*+(?:'.self::STRING.'|(url|src)\()~iAS';
 
     /** One token inside of image-set(): 1 or 2 a string, 3 a function's name, 4 a parenthesis. */
-    private const SET = '~(?:[^"\'()\\\\/a-z_\x80-\xFF-]++|'.self::COMMENT.'|/|'.self::NAME.'++(?!\()|\\\\)*+(?:'.self::STRING.'|('.self::NAME.'*+)(\()|(\)))~iAS';
+    private const SET = '~(?:[^"\'()\\\\/a-z_\x80-\xFF-]++|'.self::COMMENT.'|/|'.self::NAME.'++(?!\()|\\\\)*+(?:'
+        .self::STRING.'|('.self::NAME.'*+)(\()|(\)))~iAS';
 
     /** Where nothing here stands, nothing can refer: escapes could spell any of it. */
     private const TELLING = '~url\(|src\(|image-set\(|@import|\\\\~i';
@@ -90,13 +95,18 @@ final class CssReader implements Reader
             if (isset($m[3])) {
                 $at = $this->import($slice, $at, $found);
             } elseif (isset($m[1])) {
-                $at = $m[2] === '' ? $at : $this->call(strtolower(self::unescape($m[1])), $slice, $at, 'css url', $found);
+                $at = $m[2] === ''
+                    ? $at
+                    : $this->call(strtolower(self::unescape($m[1])), $slice, $at, 'css url', $found);
             }
         }
         $found->gaveUp($slice, $at);
     }
 
-    /** Escapes of CSS Syntax 4.3.7: up to six hex digits and one white space, a newline that is skipped, or the character itself. */
+    /**
+     * Escapes of CSS Syntax 4.3.7: up to six hex digits and one white space, a newline that is skipped, or the
+     * character itself.
+     */
     public static function unescape(string $token): string
     {
         if (! str_contains($token, '\\')) {
@@ -133,8 +143,11 @@ final class CssReader implements Reader
             return $at;
         }
         if (preg_match(self::ADDRESS, $slice->text, $m, PREG_OFFSET_CAPTURE, $at) !== 1) {
-            // A bare address with a quote or a parenthesis inside hides all up to its end (4.3.14); a broken string does not.
-            return $name === 'url' && preg_match(self::REMNANTS, $slice->text, $m, 0, $at) === 1 ? $at + strlen($m[0]) : $at;
+            // A bare address with a quote or a parenthesis inside hides all up to its end (4.3.14); a broken string
+            // does not.
+            return $name === 'url' && preg_match(self::REMNANTS, $slice->text, $m, 0, $at) === 1
+                ? $at + strlen($m[0])
+                : $at;
         }
         // src() takes only a string; unquoted it is not an address (CSS Values 4, 4.5).
         if ($name === 'url' || ! isset($m[3])) {
@@ -144,7 +157,9 @@ final class CssReader implements Reader
         return $at + strlen($m[0][0]);
     }
 
-    /** The strings and addresses of an image-set(), but not what its functions such as type() hold (CSS Images 4, 2.4). */
+    /**
+     * The strings and addresses of an image-set(), but not what its functions such as type() hold (CSS Images 4, 2.4).
+     */
     private function imageSet(Slice $slice, int $at, Collector $found): int
     {
         for ($depth = 1; $depth > 0 && preg_match(self::SET, $slice->text, $m, PREG_OFFSET_CAPTURE, $at) === 1;) {
@@ -155,7 +170,9 @@ final class CssReader implements Reader
             } elseif (isset($m[4])) {
                 $name = strtolower(self::unescape($m[3][0]));
                 // An address is read with its parenthesis; anything else opens a level, be it another set.
-                $behind = $name === 'url' || $name === 'src' ? $this->call($name, $slice, $at, 'css image-set', $found) : $at;
+                $behind = $name === 'url' || $name === 'src'
+                    ? $this->call($name, $slice, $at, 'css image-set', $found)
+                    : $at;
                 $depth += $behind === $at ? 1 : 0;
                 $at = $behind;
             } elseif ($depth === 1) {
@@ -194,7 +211,9 @@ final class CssReader implements Reader
             [$outside, $anchor] = $found->surroundings();
             $found->add(
                 $slice, $offset, strlen($raw), self::unescape($raw), Names::Address, $role, $fetch,
-                $this->layers[['', '"', "'", ''][$group]], surroundings: new Declaration($outside, $anchor, $slice->text, $from),
+                $this->layers[['', '"', "'", ''][$group]], surroundings: new Declaration(
+                    $outside, $anchor, $slice->text, $from,
+                ),
             );
         }
     }

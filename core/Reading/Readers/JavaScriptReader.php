@@ -23,9 +23,9 @@ use Ylema\Reading\Slice;
 final readonly class JavaScriptReader implements Reader
 {
     /**
-     * Groups 1 and 2 the inside of a string, 3 a mark that matters where templates are. Comments and regular expressions
-     * are skipped, up to the line's or the text's end where they have none; `<!--` begins a comment of one line (B.1.1), and a regular expression, which may hold quotes, can stand only
-     * where a value can begin.
+     * Groups 1 and 2 the inside of a string, 3 a mark that matters where templates are. Comments and regular
+     * expressions are skipped, up to the line's or the text's end where they have none; `<!--` begins a comment of one
+     * line (B.1.1), and a regular expression, which may hold quotes, can stand only where a value can begin.
      */
     private const TOKENS = '~(?://|<!--)[^\n]*+|/\*(?:[^*]++|\*(?!/))*+(?:\*/|\z)'
         .'|(?<=[=(,:;!&|?{}\[\n]|return|typeof)\s*+/(?![*/])(?:[^/\\\\\[\n]++|\\\\.|\[(?:[^\]\\\\\n]++|\\\\.)*+(?:\]|(?=\n)|\z))++(?:/|(?=\n)|\z)'
@@ -34,8 +34,14 @@ final readonly class JavaScriptReader implements Reader
     /** A template's characters up to its end or to the next substitution. */
     private const TEMPLATE = '~\G((?:[^`\\\\$]++|\\\\(?s:.)|\$(?!\{))*+)(`|\$\{|\z)~S';
 
-    /** What a letter, a digit or a line break stands for behind a backslash (12.9.4, SingleEscapeCharacter and LineContinuation). */
-    private const ESCAPES = ['n' => "\n", 't' => "\t", 'r' => "\r", 'b' => "\x08", 'f' => "\f", 'v' => "\x0B", '0' => "\0", "\n" => '', "\r\n" => '', "\r" => ''];
+    /**
+     * What a letter, a digit or a line break stands for behind a backslash (12.9.4, SingleEscapeCharacter and
+     * LineContinuation).
+     */
+    private const ESCAPES = [
+        'n' => "\n", 't' => "\t", 'r' => "\r", 'b' => "\x08", 'f' => "\f", 'v' => "\x0B", '0' => "\0", "\n" => '',
+        "\r\n" => '', "\r" => '',
+    ];
 
     public function read(Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
     {
@@ -53,7 +59,8 @@ final readonly class JavaScriptReader implements Reader
             if (! isset($m[3])) {
                 [[$raw, $start], $quote] = isset($m[2]) ? [$m[2], "'"] : [$m[1], '"'];
                 // A string that its line ends is an error, and none.
-                $m[0][0][-1] === $quote && $this->literal($slice, $raw, $start, $quote, $slashes, $found, $rules, $others);
+                $m[0][0][-1] === $quote
+                    && $this->literal($slice, $raw, $start, $quote, $slashes, $found, $rules, $others);
 
                 continue;
             }
@@ -78,8 +85,10 @@ final readonly class JavaScriptReader implements Reader
         $found->leaveCondition();
     }
 
-    private function literal(Slice $slice, string $raw, int $start, string $quote, bool $slashes, Collector $found, Rules $rules, FieldReader $others): void
-    {
+    private function literal(
+        Slice $slice, string $raw, int $start, string $quote, bool $slashes, Collector $found, Rules $rules,
+        FieldReader $others,
+    ): void {
         if (strlen($raw) < 4 || strpbrk($raw, '/<\\') === false) {
             return;
         }
@@ -90,7 +99,10 @@ final readonly class JavaScriptReader implements Reader
             default => null,
         };
         if ($notation !== null) {
-            $others->into($slice->inner($value, $start, $breaks, new JavaScriptString($quote, $slashes)), $notation, $found, $rules->forField($notation === Notation::Url ? 'script' : $rules->role, null));
+            $others->into(
+                $slice->inner($value, $start, $breaks, new JavaScriptString($quote, $slashes)), $notation, $found,
+                $rules->with(role: $notation === Notation::Url ? 'script' : $rules->role, target: null),
+            );
         }
     }
 
@@ -99,7 +111,10 @@ final readonly class JavaScriptReader implements Reader
     {
         $decoding = new Decoding($raw, $start);
         for ($at = strpos($raw, '\\'); $at !== false; $at = strpos($raw, '\\', $at)) {
-            preg_match('~\G\\\\(?:u(d[89ab][0-9a-f]{2})\\\\u(d[c-f][0-9a-f]{2})|u([0-9a-f]{4})|u\{([0-9a-f]{1,6})\}|x([0-9a-f]{2})|(\r\n|.)|)~isS', $raw, $m, PREG_UNMATCHED_AS_NULL, $at);
+            preg_match(
+                '~\G\\\\(?:u(d[89ab][0-9a-f]{2})\\\\u(d[c-f][0-9a-f]{2})|u([0-9a-f]{4})|u\{([0-9a-f]{1,6})\}|x([0-9a-f]{2})|(\r\n|.)|)~isS',
+                $raw, $m, PREG_UNMATCHED_AS_NULL, $at,
+            );
             $length = strlen($m[0] ?? '\\');
             $hex = $m[3] ?? $m[4] ?? $m[5] ?? null;
             $decoding->replace($at, $length, match (true) {

@@ -70,19 +70,30 @@ final readonly class JsonReader implements Reader
                     $start = $at - 1 - strlen($raw);
                     [$decoded, $breaks] = str_contains($raw, '\\') ? self::decode($raw, $start) : [$raw, null];
                     $raw = '';
-                    $this->values->read($slice->inner($decoded, $start, $breaks, $layer, self::join($path, $list, $position, $key)), $found, $rules, $others);
+                    $this->values->read(
+                        $slice->inner($decoded, $start, $breaks, $layer, self::join($path, $list, $position, $key)),
+                        $found, $rules, $others,
+                    );
                 }
                 $key = null;
             } elseif (! isset($m[3])) {
                 if ($rules->paths !== []) {
-                    $this->values->number($slice->inner($m[2], $at - strlen($m[2]), null, $number, self::join($path, $list, $position, $key)), $found, $rules, $others);
+                    $this->values->number(
+                        $slice->inner(
+                            $m[2], $at - strlen($m[2]), null, $number, self::join($path, $list, $position, $key),
+                        ),
+                        $found, $rules, $others,
+                    );
                 }
                 $key = null;
             } elseif (isset($m[4])) {
                 $key = null;
             } elseif ($m[3] === '{' || $m[3] === '[') {
                 if (count($stack) >= self::MAX_DEPTH) {
-                    $found->problem($slice->outer($at - 1), 'The json is nested deeper than '.self::MAX_DEPTH.' levels; the rest was not read.');
+                    $found->problem(
+                        $slice->outer($at - 1),
+                        'The json is nested deeper than '.self::MAX_DEPTH.' levels; the rest was not read.',
+                    );
 
                     return;
                 }
@@ -96,7 +107,10 @@ final readonly class JsonReader implements Reader
                 $key = null;
             } else {
                 if ($stack === [] || $list !== ($m[3] === ']')) {
-                    $found->problem($slice->outer($at - 1), "The json has a \"{$m[3]}\" that closes nothing; what follows was not read.");
+                    $found->problem(
+                        $slice->outer($at - 1),
+                        "The json has a \"{$m[3]}\" that closes nothing; what follows was not read.",
+                    );
 
                     return;
                 }
@@ -113,7 +127,10 @@ final readonly class JsonReader implements Reader
             }
         }
         if (! $found->gaveUp($slice, min($at, strlen($text))) && trim($text) !== '') {
-            $found->problem($slice->outer(min($at, strlen($text))), 'The json is damaged or cut off here; what follows was not read.');
+            $found->problem(
+                $slice->outer(min($at, strlen($text))),
+                'The json is damaged or cut off here; what follows was not read.',
+            );
         }
     }
 
@@ -166,9 +183,14 @@ final readonly class JsonReader implements Reader
         for ($at = strpos($raw, '\\'); $at !== false; $at = strpos($raw, '\\', $at)) {
             $letter = $raw[$at + 1];
             $length = 2;
-            if (($letter === 'u' || $letter === 'U') && preg_match('~\\\\u(?:(d[89ab][0-9a-f]{2})\\\\u(d[c-f][0-9a-f]{2})|([0-9a-f]{4}))~iA', $raw, $m, 0, $at) === 1) {
+            if (
+                ($letter === 'u' || $letter === 'U')
+                    && preg_match('~\\\\u(?:(d[89ab][0-9a-f]{2})\\\\u(d[c-f][0-9a-f]{2})|([0-9a-f]{4}))~iA', $raw, $m, 0, $at) === 1
+            ) {
                 $length = strlen($m[0]);
-                $character = isset($m[3]) ? CodePoint::character((int) hexdec($m[3])) : CodePoint::ofSurrogates((int) hexdec($m[1]), (int) hexdec($m[2]));
+                $character = isset($m[3])
+                    ? CodePoint::character((int) hexdec($m[3]))
+                    : CodePoint::ofSurrogates((int) hexdec($m[1]), (int) hexdec($m[2]));
             } else {
                 $character = self::ESCAPES[$letter] ?? $letter;
             }

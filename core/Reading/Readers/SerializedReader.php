@@ -46,7 +46,10 @@ final readonly class SerializedReader implements Reader
         while (true) {
             while ($open !== [] && end($open)[1] === 0) {
                 if (($text[$at] ?? '') !== '}') {
-                    $found->problem($slice->outer(min($at, $length)), 'The serialized data does not end its array where it said it would; what follows was not read.');
+                    $found->problem(
+                        $slice->outer(min($at, $length)),
+                        'The serialized data does not end its array where it said it would; what follows was not read.',
+                    );
 
                     return;
                 }
@@ -69,7 +72,11 @@ final readonly class SerializedReader implements Reader
             if (isset($m[2][0])) {
                 $bytes = (int) $m[2][0];
                 if (substr($text, $at + $bytes, 2) !== '";') {
-                    $found->problem($slice->outer($tokenStart), "The serialized data states a length of $bytes bytes that does not fit its text; what follows was not read.");
+                    $found->problem(
+                        $slice->outer($tokenStart),
+                        "The serialized data states a length of $bytes bytes that does not fit its text; what follows "
+                            .'was not read.',
+                    );
 
                     return;
                 }
@@ -83,16 +90,27 @@ final readonly class SerializedReader implements Reader
             } elseif (isset($m[8][0])) {
                 $at += (int) $m[8][0];
                 if (($text[$at] ?? '') !== '}') {
-                    $found->problem($slice->outer($tokenStart), "The serialized data states a length of {$m[8][0]} bytes that does not fit its object; what follows was not read.");
+                    $found->problem(
+                        $slice->outer($tokenStart),
+                        "The serialized data states a length of {$m[8][0]} bytes that does not fit its object; what "
+                            .'follows was not read.',
+                    );
 
                     return;
                 }
                 $at++;
-                $found->problem($slice->outer($tokenStart), 'An object wrote itself in its own way here (its text begins with "C:"); what it holds was not read.');
+                $found->problem(
+                    $slice->outer($tokenStart),
+                    'An object wrote itself in its own way here (its text begins with "C:"); what it holds was '
+                        .'not read.',
+                );
             } elseif (isset($m[3][0])) {
                 $value = $m[3][0];
                 if (! $isKey) {
-                    $this->values->number($slice->inner($value, $m[3][1], null, $number, self::join($path, $key)), $found, $rules, $others);
+                    $this->values->number(
+                        $slice->inner($value, $m[3][1], null, $number, self::join($path, $key)), $found, $rules,
+                        $others,
+                    );
                 }
             }
             if ($last >= 0) {
@@ -107,7 +125,10 @@ final readonly class SerializedReader implements Reader
             $members = $m[5][0] ?? $m[7][0] ?? null;
             if ($members !== null) {
                 if ($last + 1 >= self::MAX_DEPTH) {
-                    $found->problem($slice->outer($tokenStart), 'The serialized data is nested deeper than '.self::MAX_DEPTH.' levels; the rest was not read.');
+                    $found->problem(
+                        $slice->outer($tokenStart),
+                        'The serialized data is nested deeper than '.self::MAX_DEPTH.' levels; the rest was not read.',
+                    );
 
                     return;
                 }
@@ -117,7 +138,10 @@ final readonly class SerializedReader implements Reader
             $key = null;
         }
         if ($open !== [] || $at < $length) {
-            $found->problem($slice->outer(min($at, $length)), 'The serialized data is cut off or followed by something else; that part was not read.');
+            $found->problem(
+                $slice->outer(min($at, $length)),
+                'The serialized data is cut off or followed by something else; that part was not read.',
+            );
         }
     }
 

@@ -31,7 +31,8 @@ final readonly class SrcsetReader implements Reader
     /**
      * The candidates of a list in which every one is plain.
      *
-     * @return array{list<string>, list<string>, list<string>}|null each whole with what separates it from the next, its address, its descriptor; null
+     * @return array{list<string>, list<string>, list<string>}|null each whole with what separates it from the next, its
+     *       address, its descriptor; null
      *                                                            where there is more to it
      */
     public function plain(string $text): ?array
@@ -101,9 +102,19 @@ final readonly class SrcsetReader implements Reader
         $width = $density = $height = false;
         foreach (preg_split('~['.self::SPACE.']+(?![^(]*\))~', $descriptors) ?: [] as $descriptor) {
             $valid = match (true) {
-                preg_match('~^[0-9]+w$~D', $descriptor) === 1 && (int) $descriptor > 0 => ! $width && ! $density && ($width = true),
-                preg_match('~^-?(?:[0-9]+(?:\.[0-9]+)?|\.[0-9]+)(?:[eE][+-]?[0-9]+)?x$~D', $descriptor) === 1 && (float) $descriptor >= 0 => ! $width && ! $density && ! $height && ($density = true),
-                preg_match('~^[0-9]+h$~D', $descriptor) === 1 && (int) $descriptor > 0 => ! $height && ! $density && ($height = true),
+                preg_match('~^[0-9]+w$~D', $descriptor) === 1
+                    && (int) $descriptor > 0 => ! $width
+                    && ! $density
+                    && ($width = true),
+                preg_match('~^-?(?:[0-9]+(?:\.[0-9]+)?|\.[0-9]+)(?:[eE][+-]?[0-9]+)?x$~D', $descriptor) === 1
+                    && (float) $descriptor >= 0 => ! $width
+                    && ! $density
+                    && ! $height
+                    && ($density = true),
+                preg_match('~^[0-9]+h$~D', $descriptor) === 1
+                    && (int) $descriptor > 0 => ! $height
+                    && ! $density
+                    && ($height = true),
                 default => false,
             };
             if (! $valid) {

@@ -11,7 +11,8 @@ use Ylema\Reading\Rules;
 use Ylema\Reading\Slice;
 
 /**
- * Decides how a value inside a structured field is read: by the field map's path rule first, else by what it plainly is.
+ * Decides how a value inside a structured field is read: by the field map's path rule first, else by what it plainly
+ * is.
  *
  * @internal shared by the json and php-serialized readers
  */
@@ -21,7 +22,9 @@ final readonly class StructuredValues
     {
         $rule = $rules->pathRule($slice->path ?? '');
         if ($rule !== null) {
-            $others->into($slice, $rule->notation, $found, $rules->forField($rule->role ?? $rules->role, $rule->target));
+            $others->into(
+                $slice, $rule->notation, $found, $rules->with(role: $rule->role ?? $rules->role, target: $rule->target),
+            );
 
             return;
         }
@@ -42,7 +45,9 @@ final readonly class StructuredValues
     {
         $rule = $rules->pathRule($slice->path ?? '');
         if ($rule !== null && ($rule->notation === Notation::MediaId || $rule->notation === Notation::RecordKey)) {
-            $others->into($slice, $rule->notation, $found, $rules->forField($rule->role ?? $rules->role, $rule->target));
+            $others->into(
+                $slice, $rule->notation, $found, $rules->with(role: $rule->role ?? $rules->role, target: $rule->target),
+            );
         }
     }
 

@@ -20,7 +20,9 @@ final readonly class TextReader implements Reader
     public function read(Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
     {
         $folders = array_map(static fn (string $folder): string => preg_quote($folder, '~'), $rules->mediaFolders);
-        $start = implode('|', ['https?://', ...array_map(static fn (string $f): string => '(?<![\w/.-])'.$f, $folders)]);
+        $start = implode(
+            '|', ['https?://', ...array_map(static fn (string $f): string => '(?<![\w/.-])'.$f, $folders)],
+        );
         // Closing punctuation belongs to the sentence, not to the address.
         $pattern = '~(?:'.$start.')[^\s<>"\'\\\\`{}|^]*[^\s<>"\'\\\\`{}|^.,;:!?)\]]~i';
         if (preg_match_all($pattern, $slice->text, $matches, PREG_OFFSET_CAPTURE) === false) {
@@ -28,7 +30,10 @@ final readonly class TextReader implements Reader
         }
         $layer = new Plain(Notation::Text, '~^[^\s<>"\'\\\\`{}|^]+$~D');
         foreach ($matches[0] as [$value, $offset]) {
-            $found->add($slice, $offset, strlen($value), $value, Names::Address, $rules->role ?? 'text', Fetch::WhenFollowed, $layer);
+            $found->add(
+                $slice, $offset, strlen($value), $value, Names::Address, $rules->role ?? 'text', Fetch::WhenFollowed,
+                $layer,
+            );
         }
     }
 }

@@ -22,13 +22,19 @@ final readonly class TokenReader implements Reader
         foreach ($rules->tokens as $token) {
             $group = $token->group();
             if (preg_match_all($token->regex, $slice->text, $matches, PREG_OFFSET_CAPTURE) === false) {
-                $found->problem($slice->outer(0), "The pattern of the token \"{$token->name}\" gave up on this text: ".preg_last_error_msg().'.');
+                $found->problem(
+                    $slice->outer(0),
+                    "The pattern of the token \"{$token->name}\" gave up on this text: ".preg_last_error_msg().'.',
+                );
 
                 continue;
             }
             foreach ($matches[$group] ?? [] as [$value, $offset]) {
                 if ($offset >= 0) {
-                    $found->add($slice, $offset, strlen($value), $value, $token->names, 'token '.$token->name, Fetch::BySite, $layer, $token->target);
+                    $found->add(
+                        $slice, $offset, strlen($value), $value, $token->names, 'token '.$token->name, Fetch::BySite,
+                        $layer, $token->target,
+                    );
                 }
             }
         }

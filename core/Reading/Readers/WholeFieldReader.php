@@ -30,7 +30,10 @@ final readonly class WholeFieldReader implements Reader
     {
         [$pattern, $names, $layer] = match ($this->notation) {
             // Leading and trailing C0 controls and spaces are not part of an address (URL Standard, 4.4).
-            Notation::Url => ['~[^\x00-\x20](?:[^\x00\n\r]*[^\x00-\x20])?~', Names::Address, new Plain(Notation::Url, '~^[^\x00-\x20][^\n\r]*$~D')],
+            Notation::Url => [
+                '~[^\x00-\x20](?:[^\x00\n\r]*[^\x00-\x20])?~', Names::Address,
+                new Plain(Notation::Url, '~^[^\x00-\x20][^\n\r]*$~D'),
+            ],
             Notation::MediaId => ['~[1-9]\d*~', Names::MediaItem, new Plain(Notation::MediaId, '~^[1-9]\d*$~D')],
             default => ['~[^\s,;]+~', Names::Record, new Plain(Notation::RecordKey, '~^[^\s,;]+$~D')],
         };

@@ -30,9 +30,14 @@ final readonly class XmlReader implements Reader
     /** The longest reference that is decoded: ten hundred thousand in decimal with its marks. */
     private const LONGEST = 10;
 
-    private const ATTRIBUTES = ['url' => true, 'href' => true, 'xlink:href' => true, 'src' => true, 'poster' => true, 'data' => true];
+    private const ATTRIBUTES = [
+        'url' => true, 'href' => true, 'xlink:href' => true, 'src' => true, 'poster' => true, 'data' => true,
+    ];
 
-    private const ELEMENTS = ['loc' => true, 'image:loc' => true, 'video:thumbnail_loc' => true, 'video:content_loc' => true, 'url' => true, 'link' => true, 'icon' => true, 'logo' => true, 'media:thumbnail' => true];
+    private const ELEMENTS = [
+        'loc' => true, 'image:loc' => true, 'video:thumbnail_loc' => true, 'video:content_loc' => true, 'url' => true,
+        'link' => true, 'icon' => true, 'logo' => true, 'media:thumbnail' => true,
+    ];
 
     private StructuredValues $values;
 
@@ -64,9 +69,13 @@ final readonly class XmlReader implements Reader
         }
     }
 
-    private function attributes(Slice $slice, string $element, string $section, int $start, Collector $found, Rules $rules, FieldReader $others): void
-    {
-        preg_match_all('~([^\s/>=]++)\s*+=\s*+(?:"([^"]*+)"|\'([^\']*+)\')~S', $section, $matches, PREG_SET_ORDER | PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL);
+    private function attributes(
+        Slice $slice, string $element, string $section, int $start, Collector $found, Rules $rules, FieldReader $others,
+    ): void {
+        preg_match_all(
+            '~([^\s/>=]++)\s*+=\s*+(?:"([^"]*+)"|\'([^\']*+)\')~S', $section, $matches,
+            PREG_SET_ORDER | PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL,
+        );
         foreach ($matches as $m) {
             $name = (string) $m[1][0];
             $quote = isset($m[2][0]) ? '"' : "'";
@@ -76,13 +85,21 @@ final readonly class XmlReader implements Reader
             if ($name === 'style') {
                 $others->into($inner, Notation::Css, $found, $rules);
             } elseif (isset(self::ATTRIBUTES[$name])) {
-                $this->address($inner, "{$element}[$name]", in_array($element, ['image', 'use', 'feImage', 'xml-stylesheet'], true) ? Fetch::Always : Fetch::WhenFollowed, $found);
+                $this->address(
+                    $inner, "{$element}[$name]",
+                    in_array($element, ['image', 'use', 'feImage', 'xml-stylesheet'], true)
+                        ? Fetch::Always
+                        : Fetch::WhenFollowed,
+                    $found,
+                );
             }
         }
     }
 
-    private function text(Slice $slice, string $element, string $raw, int $start, string $place, Collector $found, Rules $rules, FieldReader $others): void
-    {
+    private function text(
+        Slice $slice, string $element, string $raw, int $start, string $place, Collector $found, Rules $rules,
+        FieldReader $others,
+    ): void {
         if (trim($raw) === '') {
             return;
         }
@@ -101,7 +118,9 @@ final readonly class XmlReader implements Reader
     {
         $trimmed = trim($inner->text);
         if ($trimmed !== '' && $trimmed[0] !== '#') {
-            $found->add($inner, (int) strpos($inner->text, $trimmed), strlen($trimmed), $trimmed, Names::Address, $role, $fetch);
+            $found->add(
+                $inner, (int) strpos($inner->text, $trimmed), strlen($trimmed), $trimmed, Names::Address, $role, $fetch,
+            );
         }
     }
 

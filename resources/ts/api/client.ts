@@ -1,3 +1,6 @@
+import createClient, { type Middleware } from 'openapi-fetch';
+import type { paths } from './schema';
+
 /** A refused or failed request, as problem details (RFC 9457). */
 export class Problem extends Error {
   constructor(
@@ -18,48 +21,39 @@ export function setCsrf(token: string): void {
   csrf = token;
 }
 
-interface Options {
-  method?: 'GET' | 'POST' | 'DELETE';
-  body?: unknown;
-  signal?: AbortSignal | undefined;
-}
-
-export async function api<T>(path: string, { method = 'GET', body, signal }: Options = {}): Promise<T> {
-  const headers: Record<string, string> = { Accept: 'application/json', 'X-CSRF-TOKEN': csrf };
-  if (body !== undefined && !(body instanceof FormData)) headers['Content-Type'] = 'application/json';
-  let response: Response;
-  try {
-    response = await fetch(`/api/${path}`, {
-      method,
-      headers,
-      body: body === undefined ? null : body instanceof FormData ? body : JSON.stringify(body),
-      credentials: 'same-origin',
-      signal: signal ?? null,
-    });
-  } catch (error) {
-    if (error instanceof DOMException && error.name === 'AbortError') throw error;
-    throw new Problem(0, 'offline', 'Ylema does not answer', 'Check that it still runs, then try again.');
-  }
-  if (response.status === 204) return undefined as T;
-  const text = await response.text();
-  let data: unknown = null;
-  try {
-    data = JSON.parse(text);
-  } catch {
-    // A proxy's own page; the status says enough.
-  }
-  if (!response.ok) {
-    const p = (data ?? {}) as Partial<Problem>;
+const problems: Middleware = {
+  onRequest({ request }) {
+    request.headers.set('Accept', 'application/json');
+    request.headers.set('X-CSRF-TOKEN', csrf);
+  },
+  async onResponse({ response }) {
+    if (response.ok) return;
+    let said: Partial<Problem> = {};
+    try {
+      said = (await response.clone().json()) as Partial<Problem>;
+    } catch {
+      // A proxy's own page; the status says enough.
+    }
+    const tooLarge = response.status === 413;
     throw new Problem(
       response.status,
-      p.type ?? '',
-      p.title ?? (response.status === 413 ? 'Too large' : 'This did not work'),
-      p.detail ??
-        (response.status === 413
-          ? 'The limit for an upload is 40 MB.'
-          : `The answer was ${response.status}.`),
-      p.errors ?? {},
+      said.type ?? '',
+      said.title ?? (tooLarge ? 'Too large' : 'This did not work'),
+      said.detail ?? (tooLarge ? 'The limit for an upload is 40 MB.' : `The answer was ${response.status}.`),
+      said.errors ?? {},
     );
-  }
-  return data as T;
+  },
+  onError({ error }) {
+    if (error instanceof Problem || (error instanceof DOMException && error.name === 'AbortError'))
+      return error;
+    return new Problem(0, 'offline', 'Ylema does not answer', 'Check that it still runs, then try again.');
+  },
+};
+
+export const client = createClient<paths>({ baseUrl: '/api', credentials: 'same-origin' });
+client.use(problems);
+
+/** The body of an answer; whatever was no success was thrown before. */
+export async function body<T>(call: Promise<{ data?: T }>): Promise<T> {
+  return (await call).data as T;
 }

@@ -1,6 +1,12 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import {
+  keepPreviousData,
+  useInfiniteQuery,
+  useMutation,
+  useQuery,
+  useQueryClient,
+} from '@tanstack/react-query';
 import { useParams } from 'react-router';
-import { api, setCsrf } from './client';
+import { body, client, setCsrf } from './client';
 import type * as T from './types';
 
 /** The short name of the site that the address bar shows. */
@@ -12,7 +18,7 @@ export function useSession() {
   return useQuery({
     queryKey: ['session'],
     queryFn: async ({ signal }) => {
-      const session = await api<T.Session>('session', { signal });
+      const session = await body(client.GET('/session', { signal }));
       setCsrf(session.csrf);
       return session;
     },
@@ -26,73 +32,152 @@ export function useMay(): { maintain: boolean; own: boolean } {
 }
 
 export function useSites() {
-  return useQuery({
-    queryKey: ['sites'],
-    queryFn: ({ signal }) => api<{ sites: T.Site[] }>('sites', { signal }),
-  });
+  return useQuery({ queryKey: ['sites'], queryFn: ({ signal }) => body(client.GET('/sites', { signal })) });
 }
 
 /** Everything below this key is read again when a reading or a change has landed. */
-function siteQuery<R>(slug: string, key: readonly unknown[], path: string) {
+function siteQuery<R>(
+  slug: string,
+  key: readonly unknown[],
+  ask: (site: string, signal: AbortSignal) => Promise<{ data?: R }>,
+) {
   return {
     queryKey: ['site', slug, ...key] as const,
-    queryFn: ({ signal }: { signal: AbortSignal }) => api<R>(`sites/${slug}${path}`, { signal }),
+    queryFn: ({ signal }: { signal: AbortSignal }) => body(ask(slug, signal)),
     enabled: slug !== '',
   };
 }
 
 export function useSite() {
-  const slug = useSlug();
-  return useQuery(siteQuery<T.SiteWithStages>(slug, ['self'], ''));
+  return useQuery(
+    siteQuery(useSlug(), ['self'], (site, signal) =>
+      client.GET('/sites/{site}', { params: { path: { site } }, signal }),
+    ),
+  );
 }
 export function useDesk() {
-  return useQuery(siteQuery<T.Desk>(useSlug(), ['desk'], '/desk'));
+  return useQuery(
+    siteQuery(useSlug(), ['desk'], (site, signal) =>
+      client.GET('/sites/{site}/desk', { params: { path: { site } }, signal }),
+    ),
+  );
 }
 export function useFacets() {
-  return useQuery(siteQuery<T.Facets>(useSlug(), ['facets'], '/media/facets'));
+  return useQuery(
+    siteQuery(useSlug(), ['facets'], (site, signal) =>
+      client.GET('/sites/{site}/media/facets', { params: { path: { site } }, signal }),
+    ),
+  );
 }
 export function useMediaItem(id: string | number) {
-  return useQuery(siteQuery<T.MediaItem>(useSlug(), ['media', 'item', String(id)], `/media/${id}`));
+  return useQuery(
+    siteQuery(useSlug(), ['media', 'item', String(id)], (site, signal) =>
+      client.GET('/sites/{site}/media/{mediaItem}', {
+        params: { path: { site, mediaItem: Number(id) } },
+        signal,
+      }),
+    ),
+  );
 }
 export function useTrail(id: string | number) {
-  return useQuery(siteQuery<T.TrailData>(useSlug(), ['media', 'trail', String(id)], `/media/${id}/trail`));
+  return useQuery(
+    siteQuery(useSlug(), ['media', 'trail', String(id)], (site, signal) =>
+      client.GET('/sites/{site}/media/{mediaItem}/trail', {
+        params: { path: { site, mediaItem: Number(id) } },
+        signal,
+      }),
+    ),
+  );
 }
 export function useExcerpt(id: number | null) {
-  const slug = useSlug();
   return useQuery({
-    ...siteQuery<T.Excerpt>(slug, ['excerpt', id], `/references/${id ?? 0}/excerpt`),
+    ...siteQuery(useSlug(), ['excerpt', id], (site, signal) =>
+      client.GET('/sites/{site}/references/{reference}/excerpt', {
+        params: { path: { site, reference: id ?? 0 } },
+        signal,
+      }),
+    ),
     enabled: id !== null,
   });
 }
 export function usePlaces() {
-  return useQuery(siteQuery<{ kinds: T.PlaceKind[] }>(useSlug(), ['places'], '/places'));
+  return useQuery(
+    siteQuery(useSlug(), ['places'], (site, signal) =>
+      client.GET('/sites/{site}/places', { params: { path: { site } }, signal }),
+    ),
+  );
 }
 export function useFindings() {
-  return useQuery(siteQuery<{ families: T.Family[] }>(useSlug(), ['findings'], '/findings'));
+  return useQuery(
+    siteQuery(useSlug(), ['findings'], (site, signal) =>
+      client.GET('/sites/{site}/findings', { params: { path: { site } }, signal }),
+    ),
+  );
 }
 export function useResting() {
-  return useQuery(siteQuery<T.Resting>(useSlug(), ['resting'], '/resting'));
+  return useQuery(
+    siteQuery(useSlug(), ['resting'], (site, signal) =>
+      client.GET('/sites/{site}/resting', { params: { path: { site } }, signal }),
+    ),
+  );
 }
 export function usePlan(id: string) {
-  return useQuery(siteQuery<T.Plan>(useSlug(), ['plan', id], `/plans/${id}`));
+  return useQuery({
+    ...siteQuery(useSlug(), ['plan', id], (site, signal) =>
+      client.GET('/sites/{site}/plans/{plan}', { params: { path: { site, plan: Number(id) } }, signal }),
+    ),
+    refetchInterval: (query) => (query.state.data?.state === 'making' ? 400 : false),
+  });
 }
+
+export const STEPS_PAGE = 50;
+
+/** The steps of a plan, page by page; `state` says in which state the plan is seen, since steps change with it. */
+export function useSteps(plan: number, state: string, only?: T.StepState[]) {
+  const slug = useSlug();
+  return useInfiniteQuery({
+    queryKey: ['site', slug, 'steps', plan, state, only ?? 'all'],
+    queryFn: ({ pageParam, signal }) =>
+      body(
+        client.GET('/sites/{site}/plans/{plan}/steps', {
+          params: {
+            path: { site: slug, plan },
+            query: { after: pageParam, limit: STEPS_PAGE, ...(only ? { 'state[]': only } : {}) },
+          },
+          signal,
+        }),
+      ),
+    initialPageParam: -1,
+    getNextPageParam: (last) => last.next,
+    enabled: slug !== '',
+  });
+}
+
+export function isAtWork(change: T.ChangeRow): boolean {
+  return change.state === 'applying' || change.state === 'undoing';
+}
+
 export function useChanges() {
   return useQuery({
-    ...siteQuery<{ changes: T.ChangeRow[] }>(useSlug(), ['changes'], '/changes'),
-    refetchInterval: (query) =>
-      query.state.data?.changes.some((c) => c.state === 'applying' || c.state === 'undoing') ? 800 : false,
+    ...siteQuery(useSlug(), ['changes'], (site, signal) =>
+      client.GET('/sites/{site}/changes', { params: { path: { site } }, signal }),
+    ),
+    refetchInterval: (query) => (query.state.data?.changes.some(isAtWork) ? 800 : false),
   });
 }
 export function useChange(id: string) {
   return useQuery({
-    ...siteQuery<T.Change>(useSlug(), ['change', id], `/changes/${id}`),
-    // Until it is applied and looked at, there is news every moment.
+    ...siteQuery(useSlug(), ['change', id], (site, signal) =>
+      client.GET('/sites/{site}/changes/{change}', {
+        params: { path: { site, change: Number(id) } },
+        signal,
+      }),
+    ),
+    // Until it is applied and looked at, there is news every moment; one that was stopped waits for a person.
     refetchInterval: (query) => {
       const change = query.state.data;
-      return change &&
-        (change.state === 'applying' || change.state === 'undoing' || change.verification === null)
-        ? 600
-        : false;
+      const waits = change?.state === 'stopped' || change?.state === 'undo-stopped';
+      return change && !waits && (isAtWork(change) || change.verification === null) ? 600 : false;
     },
   });
 }
@@ -109,28 +194,37 @@ export interface MediaFilters {
 export const LEDGER_PAGE = 100;
 
 export function mediaPageQuery(slug: string, filters: MediaFilters, page: number) {
-  const params = new URLSearchParams();
-  for (const [name, value] of Object.entries(filters) as [string, string | undefined][])
-    if (value) params.set(name, value);
-  params.set('offset', String(page * LEDGER_PAGE));
-  params.set('limit', String(LEDGER_PAGE));
+  const { trouble, ...words } = filters;
+  const query = {
+    ...Object.fromEntries(Object.entries(words).filter(([, value]) => value)),
+    ...(trouble ? { trouble: true } : {}),
+    offset: page * LEDGER_PAGE,
+    limit: LEDGER_PAGE,
+  };
   return {
-    ...siteQuery<{ total: number; items: T.MediaRow[] }>(
-      slug,
-      ['media', 'list', params.toString()],
-      `/media?${params}`,
+    ...siteQuery(slug, ['media', 'list', query], (site, signal) =>
+      client.GET('/sites/{site}/media', {
+        params: { path: { site }, query },
+        querySerializer: plainly,
+        signal,
+      }),
     ),
     placeholderData: keepPreviousData,
   };
 }
 
+/** Yes and no as the server reads them. */
+function plainly(query: Record<string, unknown>): string {
+  const params = new URLSearchParams();
+  for (const [name, value] of Object.entries(query)) params.set(name, value === true ? '1' : String(value));
+  return params.toString();
+}
+
 export function useFind(q: string) {
   const slug = useSlug();
   return useQuery({
-    ...siteQuery<{ total: number; items: T.MediaRow[] }>(
-      slug,
-      ['media', 'find', q],
-      `/media?${new URLSearchParams({ q, limit: '7' })}`,
+    ...siteQuery(slug, ['media', 'find', q], (site, signal) =>
+      client.GET('/sites/{site}/media', { params: { path: { site }, query: { q, limit: 7 } }, signal }),
     ),
     enabled: slug !== '' && q.trim() !== '',
     placeholderData: keepPreviousData,
@@ -139,16 +233,18 @@ export function useFind(q: string) {
 
 export function useReadings() {
   const slug = useSlug();
-  const client = useQueryClient();
+  const queries = useQueryClient();
   return useQuery({
     queryKey: ['readings', slug],
     queryFn: async ({ signal }) => {
-      const before = client.getQueryData<{ readings: T.Reading[] }>(['readings', slug])?.readings[0];
-      const data = await api<{ readings: T.Reading[] }>(`sites/${slug}/readings`, { signal });
+      const before = queries.getQueryData<{ readings: T.Reading[] }>(['readings', slug])?.readings[0];
+      const data = await body(
+        client.GET('/sites/{site}/readings', { params: { path: { site: slug } }, signal }),
+      );
       const now = data.readings[0];
       // A reading that has just landed makes everything shown about the site old.
       if (before && now && isOpen(before) && !isOpen(now))
-        void client.invalidateQueries({ queryKey: ['site', slug] });
+        void queries.invalidateQueries({ queryKey: ['site', slug] });
       return data;
     },
     enabled: slug !== '',
@@ -164,14 +260,14 @@ export function isOpen(reading: T.Reading): boolean {
 }
 
 /** A request that changes something on the site; what is shown about the site is read again after it. */
-export function useAct<R, V = void>(act: (slug: string, value: V) => Promise<R>) {
+export function useAct<R, V = void>(act: (slug: string, value: V) => Promise<{ data?: R }>) {
   const slug = useSlug();
-  const client = useQueryClient();
+  const queries = useQueryClient();
   return useMutation({
-    mutationFn: (value: V) => act(slug, value),
+    mutationFn: (value: V) => body(act(slug, value)),
     onSuccess: async () => {
-      await client.invalidateQueries({ queryKey: ['site', slug] });
-      await client.invalidateQueries({ queryKey: ['readings', slug] });
+      await queries.invalidateQueries({ queryKey: ['site', slug] });
+      await queries.invalidateQueries({ queryKey: ['readings', slug] });
     },
   });
 }

@@ -1,15 +1,18 @@
 import { AlertDialog } from 'radix-ui';
 import { Undo2 } from 'lucide-react';
 import { useState } from 'react';
-import { useParams } from 'react-router';
+import { useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
-import { api } from '@/api/client';
-import { useAct, useChange, useMay } from '@/api/hooks';
-import type { Change, PageVerdict } from '@/api/types';
-import { WriteList } from '@/plans/WriteList';
+import { client } from '@/api/client';
+import { isAtWork, useAct, useChange, useMay, useSlug } from '@/api/hooks';
+import type { Change, Plan, Verdict } from '@/api/types';
+import { PagesMet } from '@/plans/PagesMet';
+import { Pair } from '@/plans/Pair';
+import { StepList } from '@/plans/StepList';
 import { Button } from '@/ui/Button';
 import { sayProblem } from '@/ui/Notice';
 import { Page } from '@/ui/Page';
+import { Progress } from '@/ui/Progress';
 import { Failed, Loading } from '@/ui/States';
 import { many, number, when } from '@/ui/words';
 import { ChangeStateWord } from './ChangeStateWord';
@@ -27,13 +30,17 @@ export function ChangePage() {
   return <ChangeBody change={change.data} />;
 }
 
+/** What a person may ask of a change, by its number. */
+const acts = (site: string, change: number) => ({ params: { path: { site, change } } });
+
+const UNDOABLE: ReadonlySet<Change['state']> = new Set(['applied', 'applied-in-part', 'undone-in-part']);
+
 function ChangeBody({ change }: { change: Change }) {
   const { maintain } = useMay();
-  const undo = useAct((slug) => api(`sites/${slug}/changes/${change.id}/undo`, { method: 'POST' }));
-  const canUndo =
-    maintain &&
-    (change.state === 'applied' || change.state === 'applied-in-part' || change.state === 'undone-in-part');
-  const left = change.writes.filter((w) => w.state === 'refused' || w.state === 'kept');
+  const undo = useAct((site) => client.POST('/sites/{site}/changes/{change}/undo', acts(site, change.id)));
+  const canUndo = maintain && UNDOABLE.has(change.state);
+  const left =
+    (change.counts['refused'] ?? 0) + (change.counts['kept'] ?? 0) + (change.counts['left-out'] ?? 0);
 
   return (
     <Page
@@ -57,9 +64,8 @@ function ChangeBody({ change }: { change: Change }) {
                   Undo change {change.id}?
                 </AlertDialog.Title>
                 <AlertDialog.Description className="mt-2 text-soft">
-                  {many(change.summary.records, 'record')} and {many(change.summary.files, 'file')} go back to
-                  the bytes that they had before. What somebody else changed since is left as it is, and
-                  listed.
+                  {many(change.counts['done'] ?? 0, 'step')} {change.counts['done'] === 1 ? 'is' : 'are'}{' '}
+                  taken back, byte for byte. What somebody else changed since is left as it is, and listed.
                 </AlertDialog.Description>
                 <div className="mt-5 flex justify-end gap-2">
                   <AlertDialog.Cancel asChild>
@@ -89,39 +95,119 @@ function ChangeBody({ change }: { change: Change }) {
             )}
             {change.reason && <span className="block text-soft">“{change.reason}”</span>}
           </p>
-          {left.length > 0 && (
-            <div role="alert" className="sheet border-l-4 border-l-waiting p-4">
-              <h2 className="font-semibold">
-                {many(left.length, 'write')} {left.length === 1 ? 'was' : 'were'} left out
-              </h2>
-              <p className="text-soft">
-                Nothing of somebody else’s was overwritten. The list below says why for each.
-              </p>
-              {change.state === 'applied-in-part' && maintain && <PlanAgain change={change} />}
-            </div>
-          )}
-          <WriteList writes={change.writes} />
+          <AtWork change={change} />
+          {left > 0 && !isAtWork(change) && <LeftOut change={change} left={left} />}
+          <StepList plan={change.plan_id} state={change.state} counts={change.counts} />
         </div>
-        <Check change={change} />
+        <div className="flex flex-col gap-4">
+          <Check change={change} />
+          {(change.counts['pages'] ?? 0) > 0 && !change.verification && (
+            <aside className="sheet h-fit p-4" aria-label="Pages reached">
+              <Pair pictures={change.pictures} />
+              <PagesMet count={change.counts['pages'] ?? 0} pages={change.pages} />
+            </aside>
+          )}
+        </div>
       </div>
     </Page>
   );
 }
 
+/** A change that is being worked on can be stopped between two steps; one that was stopped waits to be told which way. */
+function AtWork({ change }: { change: Change }) {
+  const { maintain } = useMay();
+  const stop = useAct((site) => client.POST('/sites/{site}/changes/{change}/stop', acts(site, change.id)));
+  const goOn = useAct((site) => client.POST('/sites/{site}/changes/{change}/go-on', acts(site, change.id)));
+  const back = useAct((site) => client.POST('/sites/{site}/changes/{change}/undo', acts(site, change.id)));
+  const waiting = change.state === 'stopped' || change.state === 'undo-stopped';
+  if (!isAtWork(change) && !waiting) return null;
+  const all = Object.entries(change.counts).reduce((sum, [word, n]) => (word === 'pages' ? sum : sum + n), 0);
+  const undone = change.counts['undone'] ?? 0;
+  const done =
+    change.state === 'undoing' || change.state === 'undo-stopped' ? undone : (change.counts['done'] ?? 0);
+  return (
+    <div className="sheet p-4" aria-live="polite" data-testid="at-work">
+      <Progress share={all > 0 ? done / all : null} label="Steps carried out" />
+      <p className="figures mt-2">
+        {number(done)} of {many(all, 'step')}
+        {change.state === 'undoing' || change.state === 'undo-stopped' ? ' taken back' : ' carried out'}.{' '}
+        {waiting
+          ? 'It was stopped between two steps. What is done is done; the rest waits.'
+          : change.stop_asked && 'It stops before the next step.'}
+      </p>
+      {maintain && (
+        <div className="mt-3 flex gap-2">
+          {waiting ? (
+            <>
+              <Button
+                tone="main"
+                disabled={goOn.isPending}
+                onClick={() => goOn.mutate(undefined, { onError: sayProblem })}
+              >
+                Go on
+              </Button>
+              <Button
+                tone="alert"
+                disabled={back.isPending}
+                onClick={() => back.mutate(undefined, { onError: sayProblem })}
+              >
+                Roll back
+              </Button>
+            </>
+          ) : (
+            <Button
+              disabled={stop.isPending || change.stop_asked}
+              onClick={() => stop.mutate(undefined, { onError: sayProblem })}
+            >
+              Stop
+            </Button>
+          )}
+        </div>
+      )}
+    </div>
+  );
+}
+
+function LeftOut({ change, left }: { change: Change; left: number }) {
+  const { maintain } = useMay();
+  const retry = useAct((site) => client.POST('/sites/{site}/changes/{change}/retry', acts(site, change.id)));
+  return (
+    <div role="alert" className="sheet border-l-4 border-l-waiting p-4">
+      <h2 className="font-semibold">
+        {many(left, 'step')} {left === 1 ? 'was' : 'were'} left out
+      </h2>
+      <p className="text-soft">
+        Nothing of somebody else’s was overwritten. The list below says why for each.
+      </p>
+      {change.state === 'applied-in-part' && maintain && (
+        <div className="mt-3 flex gap-2">
+          {(change.counts['refused'] ?? 0) > 0 && (
+            <Button
+              disabled={retry.isPending}
+              onClick={() => retry.mutate(undefined, { onError: sayProblem })}
+            >
+              Try those again
+            </Button>
+          )}
+          <PlanAgain change={change} />
+        </div>
+      )}
+    </div>
+  );
+}
+
 function PlanAgain({ change }: { change: Change }) {
-  const again = useAct<{ id: number; slug: string }>(async (slug) => {
-    const plan = await api<{ id: number }>(`sites/${slug}/plans/${change.plan_id ?? 0}/again`, {
-      method: 'POST',
-    });
-    return { ...plan, slug };
-  });
+  const slug = useSlug();
+  const navigate = useNavigate();
+  const again = useAct<Plan>((site) =>
+    client.POST('/sites/{site}/plans/{plan}/again', { params: { path: { site, plan: change.plan_id } } }),
+  );
   return (
     <Button
-      className="mt-3"
-      disabled={again.isPending || change.plan_id === null}
+      disabled={again.isPending}
       onClick={() =>
         again.mutate(undefined, {
-          onSuccess: (plan) => window.location.assign(`/${plan.slug}/plans/${plan.id}`),
+          onSuccess: (plan) => void navigate(`/${slug}/plans/${plan.id}`),
           onError: sayProblem,
         })
       }
@@ -131,7 +217,7 @@ function PlanAgain({ change }: { change: Change }) {
   );
 }
 
-const VERDICTS: Record<PageVerdict['verdict'], [string, string]> = {
+const VERDICTS: Record<Verdict['verdict'], [string, string]> = {
   fresh: ['fresh', 'text-live'],
   stale: ['stale', 'text-alert'],
   old: ['shows the old', 'text-waiting'],
@@ -140,12 +226,13 @@ const VERDICTS: Record<PageVerdict['verdict'], [string, string]> = {
 
 function Check({ change }: { change: Change }) {
   const { maintain } = useMay();
-  const look = useAct((slug) => api(`sites/${slug}/changes/${change.id}/verify`, { method: 'POST' }));
-  const purge = useAct<{ asked: number }>((slug) =>
-    api(`sites/${slug}/changes/${change.id}/purge`, { method: 'POST' }),
+  const look = useAct((site) => client.POST('/sites/{site}/changes/{change}/verify', acts(site, change.id)));
+  const purge = useAct<{ asked: number }>((site) =>
+    client.POST('/sites/{site}/changes/{change}/purge', acts(site, change.id)),
   );
   const [all, setAll] = useState(false);
   const v = change.verification;
+  const waits = change.state === 'stopped' || change.state === 'undo-stopped';
   if (!v) {
     return (
       <aside className="sheet h-fit p-4" aria-live="polite">
@@ -155,9 +242,11 @@ function Check({ change }: { change: Change }) {
             ? 'Writing…'
             : change.state === 'undoing'
               ? 'Taking back…'
-              : 'Reading again what changed, and looking at the pages…'}
+              : waits
+                ? 'The pages are looked at once this change has come to its end.'
+                : 'Reading again what changed, and looking at the pages…'}
         </p>
-        <Loading rows={4} height={26} />
+        {!waits && <Loading rows={4} height={26} />}
       </aside>
     );
   }
@@ -229,6 +318,6 @@ function Check({ change }: { change: Change }) {
   );
 }
 
-function order(page: PageVerdict): number {
+function order(page: Verdict): number {
   return ['stale', 'old', 'unreachable', 'fresh'].indexOf(page.verdict);
 }

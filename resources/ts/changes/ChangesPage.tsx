@@ -52,10 +52,7 @@ export function ChangesPage() {
                     <div className="text-[0.88rem] text-alert">{many(c.stale, 'page')} stale</div>
                   ) : null}
                 </td>
-                <td className="figures px-4 py-2.5 text-soft">
-                  {many(c.summary.references, 'reference')}, {many(c.summary.records, 'record')},{' '}
-                  {many(c.summary.files, 'file')}
-                </td>
+                <td className="figures max-w-80 px-4 py-2.5 text-soft">{c.sentence}</td>
                 <td className="px-4 py-2.5 whitespace-nowrap">{c.by ?? 'command line'}</td>
                 <td className="figures px-4 py-2.5 whitespace-nowrap text-soft">{when(c.made_at)}</td>
               </tr>

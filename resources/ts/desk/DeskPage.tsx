@@ -30,15 +30,10 @@ function DeskBody({ desk }: { desk: Desk }) {
   const changes = useChanges();
   const families = desk.broken.families;
   const by = (cause: string) => families.find((f) => f.cause === cause)?.live ?? 0;
-  const nowhere =
-    by('missing-file') +
-    by('missing-rendition') +
-    by('letter-case') +
-    by('unicode-form') +
-    by('encoding') +
-    by('same-bytes') +
-    by('changed-extension') +
-    by('moved');
+  // All that a visitor loses and that is not the former address' doing.
+  const nowhere = families
+    .filter((f) => f.broken && f.cause !== 'former-address')
+    .reduce((sum, f) => sum + f.live, 0);
   const sentences: {
     key: string;
     icon: ReactNode;

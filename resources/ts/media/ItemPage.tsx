@@ -95,6 +95,7 @@ function Facts({ item }: { item: MediaItem }) {
       <Picture
         fileId={item.file_id}
         sha={item.sha256}
+        mime={item.mime}
         alt={item.alt}
         width={480}
         className="mb-3 max-h-52 w-full rounded-md border border-line"
@@ -103,7 +104,7 @@ function Facts({ item }: { item: MediaItem }) {
       <p className="path mt-0.5 break-all text-soft">{item.path}</p>
       {maintain && (
         <ButtonLink tone="main" to={`/${slug}/media/${item.id}/swap`} className="mt-3 w-full">
-          <ArrowLeftRight size={16} aria-hidden="true" /> Swap this picture
+          <ArrowLeftRight size={16} aria-hidden="true" /> Swap this file
         </ButtonLink>
       )}
       <dl className="figures mt-4 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-[0.95rem]">

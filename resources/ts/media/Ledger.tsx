@@ -12,17 +12,32 @@ import { UseBar } from '@/ui/UseBar';
 import { fileName, folderOf, many, number, weight } from '@/ui/words';
 
 /** Thousands of rows scroll without paging: only the pages of rows that are in view are asked for. */
-function useWindow(filters: MediaFilters, first: number, last: number) {
+function useHead(filters: MediaFilters) {
+  const head = useQuery(mediaPageQuery(useSlug(), filters, 0));
+  return { head, total: head.data?.total ?? 0 };
+}
+
+/** Outside of the component and so always the same, or every render would make new rows of the same answers. */
+const itemsOf = (pages: { data?: { items: MediaRow[] } | undefined }[]) =>
+  pages.map((page) => page.data?.items);
+
+/** The rows from one number to another, those that have come; the same list as long as nothing about it changes. */
+function useRows(filters: MediaFilters, first: number, last: number): (MediaRow | undefined)[] {
   const slug = useSlug();
-  const head = useQuery(mediaPageQuery(slug, filters, 0));
   const from = Math.floor(first / LEDGER_PAGE);
   const to = Math.floor(last / LEDGER_PAGE);
   const pages = useQueries({
     queries: Array.from({ length: to - from + 1 }, (_, i) => mediaPageQuery(slug, filters, from + i)),
+    combine: itemsOf,
   });
-  const row = (index: number): MediaRow | undefined =>
-    pages[Math.floor(index / LEDGER_PAGE) - from]?.data?.items[index % LEDGER_PAGE];
-  return { head, total: head.data?.total ?? 0, row };
+  return useMemo(
+    () =>
+      Array.from({ length: last - first + 1 }, (_, i) => {
+        const index = first + i;
+        return pages[Math.floor(index / LEDGER_PAGE) - from]?.[index % LEDGER_PAGE];
+      }),
+    [pages, first, last, from],
+  );
 }
 
 const column = createColumnHelper<MediaRow>();
@@ -34,6 +49,7 @@ const COLUMNS = [
       <Picture
         fileId={row.original.file_id}
         sha={row.original.sha256}
+        mime={row.original.mime}
         alt=""
         fit={fitFor(row.original.width, row.original.height)}
         className="h-11 w-16 rounded"
@@ -61,8 +77,10 @@ const COLUMNS = [
         <div>
           {r.width ? (
             `${number(r.width)} × ${number(r.height ?? 0)}`
-          ) : (
+          ) : r.file_id === null ? (
             <span className="text-alert">no file</span>
+          ) : (
+            <span className="text-soft">no pixels</span>
           )}
         </div>
         <div className="text-[0.85rem] text-soft">
@@ -111,8 +129,7 @@ export function Ledger({ filters }: { filters: MediaFilters }) {
   const slug = useSlug();
   const navigate = useNavigate();
   const box = useRef<HTMLDivElement>(null);
-  const [range, setRange] = useState<[number, number]>([0, 30]);
-  const { head, total, row } = useWindow(filters, range[0], range[1]);
+  const { head, total } = useHead(filters);
   // eslint-disable-next-line react-hooks/incompatible-library -- the virtualizer is meant to be read on each render
   const virtual = useVirtualizer({
     count: total,
@@ -123,8 +140,7 @@ export function Ledger({ filters }: { filters: MediaFilters }) {
   const lines = virtual.getVirtualItems();
   const first = lines[0]?.index ?? 0;
   const last = lines[lines.length - 1]?.index ?? 30;
-  useEffect(() => setRange([first, last]), [first, last]);
-  const visible = useMemo(() => lines.map((l) => row(l.index)), [lines, row]);
+  const visible = useRows(filters, first, last);
   const data = useMemo(() => visible.filter((r): r is MediaRow => r !== undefined), [visible]);
   const table = useReactTable({
     data,
@@ -165,8 +181,8 @@ export function Ledger({ filters }: { filters: MediaFilters }) {
         ))}
       </div>
       <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
-        {lines.map((line, i) => {
-          const item = visible[i];
+        {lines.map((line) => {
+          const item = visible[line.index - first];
           const cells = item ? table.getRow(String(item.id)).getVisibleCells() : null;
           return (
             <div
@@ -218,8 +234,7 @@ export function ContactSheet({ filters }: { filters: MediaFilters }) {
   const slug = useSlug();
   const box = useRef<HTMLDivElement>(null);
   const [columns, setColumns] = useState(5);
-  const [range, setRange] = useState<[number, number]>([0, 40]);
-  const { head, total, row } = useWindow(filters, range[0], range[1]);
+  const { head, total } = useHead(filters);
   useEffect(() => {
     const element = box.current;
     if (!element) return;
@@ -239,7 +254,7 @@ export function ContactSheet({ filters }: { filters: MediaFilters }) {
   const lines = virtual.getVirtualItems();
   const first = (lines[0]?.index ?? 0) * columns;
   const last = Math.max(0, Math.min(total - 1, ((lines[lines.length - 1]?.index ?? 6) + 1) * columns));
-  useEffect(() => setRange([first, last]), [first, last]);
+  const visible = useRows(filters, first, last);
 
   if (head.isPending)
     return (
@@ -263,7 +278,7 @@ export function ContactSheet({ filters }: { filters: MediaFilters }) {
             }}
           >
             {Array.from({ length: Math.min(columns, total - line.index * columns) }, (_, i) => {
-              const item = row(line.index * columns + i);
+              const item = visible[line.index * columns + i - first];
               return item ? (
                 <Link
                   key={i}
@@ -273,6 +288,7 @@ export function ContactSheet({ filters }: { filters: MediaFilters }) {
                   <Picture
                     fileId={item.file_id}
                     sha={item.sha256}
+                    mime={item.mime}
                     alt={item.alt}
                     width={480}
                     fit={fitFor(item.width, item.height)}

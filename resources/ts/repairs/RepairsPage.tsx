@@ -1,7 +1,7 @@
 import { useFindings } from '@/api/hooks';
 import { Page } from '@/ui/Page';
 import { Empty, Failed, Loading } from '@/ui/States';
-import { CAUSES, many, number, sentence } from '@/ui/words';
+import { many, number, sentence } from '@/ui/words';
 
 export function RepairsPage() {
   const findings = useFindings();
@@ -22,7 +22,7 @@ export function RepairsPage() {
           {findings.data.families.map((f) => (
             <li key={f.cause} className="sheet flex flex-col px-4 py-3">
               <div className="flex items-baseline justify-between gap-4">
-                <h2 className="text-[1.1rem] font-semibold">{CAUSES[f.cause] ?? f.cause}</h2>
+                <h2 className="text-[1.1rem] font-semibold">{f.title}</h2>
                 <span className="figures text-[1.3rem] font-bold" title={many(f.references, 'reference')}>
                   {number(f.references)}
                 </span>

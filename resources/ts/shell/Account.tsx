@@ -1,15 +1,15 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { DropdownMenu } from 'radix-ui';
-import { api } from '@/api/client';
+import { client } from '@/api/client';
 import { useSession } from '@/api/hooks';
 
 export function Account() {
   const user = useSession().data?.user;
-  const client = useQueryClient();
+  const queries = useQueryClient();
   if (!user) return null;
   async function leave() {
-    await api('session', { method: 'DELETE' });
-    client.clear();
+    await client.DELETE('/session');
+    queries.clear();
     window.location.assign('/');
   }
   const initials = user.name

@@ -104,6 +104,7 @@ export function FindField() {
                 <Picture
                   fileId={item.file_id}
                   sha={item.sha256}
+                  mime={item.mime}
                   alt=""
                   className="h-9 w-12 rounded"
                   fit="cover"

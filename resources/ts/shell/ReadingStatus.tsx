@@ -1,6 +1,6 @@
 import { Popover } from 'radix-ui';
 import { RefreshCw } from 'lucide-react';
-import { api } from '@/api/client';
+import { client } from '@/api/client';
 import { isOpen, useAct, useMay, useReadings } from '@/api/hooks';
 import type { Reading } from '@/api/types';
 import { Button } from '@/ui/Button';
@@ -11,9 +11,11 @@ import { ago, kindWord, many, number, when } from '@/ui/words';
 export function ReadingStatus({ readAt }: { readAt: string | null }) {
   const readings = useReadings();
   const { maintain } = useMay();
-  const begin = useAct<Reading>((slug) => api(`sites/${slug}/readings`, { method: 'POST' }));
-  const stop = useAct<Reading, number>((slug, id) =>
-    api(`sites/${slug}/readings/${id}`, { method: 'DELETE' }),
+  const begin = useAct<Reading, boolean>((site, accept_loss) =>
+    client.POST('/sites/{site}/readings', { params: { path: { site } }, body: { accept_loss } }),
+  );
+  const stop = useAct<Reading, number>((site, reading) =>
+    client.DELETE('/sites/{site}/readings/{reading}', { params: { path: { site, reading } } }),
   );
   const latest = readings.data?.readings[0];
   const running = latest && isOpen(latest);
@@ -57,6 +59,15 @@ export function ReadingStatus({ readAt }: { readAt: string | null }) {
             ) : (
               <p className="text-soft">This site was never read.</p>
             )}
+            {latest?.problem?.includes('say so') && maintain && (
+              <Button
+                className="mt-3"
+                disabled={begin.isPending}
+                onClick={() => begin.mutate(true, { onError: sayProblem })}
+              >
+                The files are gone: read without them
+              </Button>
+            )}
             {running && maintain && (
               <Button
                 className="mt-3"
@@ -72,7 +83,7 @@ export function ReadingStatus({ readAt }: { readAt: string | null }) {
       {maintain && (
         <Button
           disabled={Boolean(running) || begin.isPending}
-          onClick={() => begin.mutate(undefined, { onError: sayProblem })}
+          onClick={() => begin.mutate(false, { onError: sayProblem })}
           aria-label="Read again"
         >
           <RefreshCw size={15} aria-hidden="true" className={running ? 'animate-spin' : ''} />

@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, Problem, setCsrf } from '@/api/client';
+import { body, client, Problem, setCsrf } from '@/api/client';
 import type { Session } from '@/api/types';
 import { Button } from '@/ui/Button';
 import { Wordmark } from './Wordmark';
@@ -8,7 +8,7 @@ import { Wordmark } from './Wordmark';
 const MAY: Record<string, string> = { viewer: 'looks', maintainer: 'applies and undoes', owner: 'owns' };
 
 export function SignIn({ session }: { session: Session }) {
-  const client = useQueryClient();
+  const queries = useQueryClient();
   const [email, setEmail] = useState('');
   const [password, setPassword] = useState('');
   const [problem, setProblem] = useState<string | null>(null);
@@ -19,9 +19,9 @@ export function SignIn({ session }: { session: Session }) {
     setBusy(true);
     setProblem(null);
     try {
-      const entered = await api<Session>('session', { method: 'POST', body: { email, password } });
+      const entered = await body(client.POST('/session', { body: { email, password } }));
       setCsrf(entered.csrf);
-      client.setQueryData(['session'], { ...session, ...entered });
+      queries.setQueryData(['session'], { ...session, ...entered });
     } catch (error) {
       setProblem(error instanceof Problem ? (error.errors['email']?.[0] ?? error.detail) : 'Try again.');
       setBusy(false);

@@ -1,24 +1,18 @@
 import { ArrowRight, ImageUp, Search } from 'lucide-react';
 import { useDeferredValue, useMemo, useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import { api, Problem } from '@/api/client';
+import { body, client, Problem } from '@/api/client';
 import { useAct, useFind, useMay, useMediaItem, useSlug, useTrail } from '@/api/hooks';
-import type { MediaItem, MediaRow, Plan, TrailData, TrailReference } from '@/api/types';
+import type { MediaItem, MediaRow, Plan, TrailData, TrailReference, Upload as Taken } from '@/api/types';
 import { Button, ButtonLink } from '@/ui/Button';
 import { sayProblem } from '@/ui/Notice';
-import { Picture } from '@/ui/Picture';
+import { Picture, TypeTile } from '@/ui/Picture';
 import { Empty, Failed, Loading } from '@/ui/States';
 import { StandingShape } from '@/ui/Standing';
 import { fileName, kindWord, many, number, weight } from '@/ui/words';
 
 type Manner = 'same-address' | 'new-reference';
-interface Upload {
-  token: string;
-  name: string;
-  width: number | null;
-  height: number | null;
-  extension: string;
-  weight: number;
+interface Upload extends Taken {
   preview: string;
 }
 
@@ -49,15 +43,16 @@ function Bench({ item, trail }: { item: MediaItem; trail: TrailData }) {
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
   const chosen = trail.references.filter((r) => !left.has(r.id));
   const after = upload ?? other;
-  const make = useAct<Plan>((s) =>
-    api(`sites/${s}/plans`, {
-      method: 'POST',
+  const make = useAct<Plan>((site) =>
+    client.POST('/sites/{site}/plans', {
+      params: { path: { site } },
       body: {
         from: item.id,
         manner,
         to: upload ? null : (other?.id ?? null),
         upload: upload?.token ?? null,
-        places: manner === 'same-address' || left.size === 0 ? null : chosen.map((r) => r.id),
+        // What is left out is named, since the places may be more than a page of them shows.
+        except: manner === 'same-address' || left.size === 0 ? null : [...left],
         title: words.title,
         alt: words.alt,
       },
@@ -74,6 +69,7 @@ function Bench({ item, trail }: { item: MediaItem; trail: TrailData }) {
           <Picture
             fileId={item.file_id}
             sha={item.sha256}
+            mime={item.mime}
             alt={item.alt}
             width={480}
             className="max-h-56 w-full rounded-md border border-line"
@@ -366,10 +362,16 @@ function After({ item, other, upload, onOther, onUpload }: AfterProps) {
     if (!file) return;
     setRefused(null);
     setSending(true);
-    const body = new FormData();
-    body.set('picture', file);
+    const form = new FormData();
+    form.set('picture', file);
     try {
-      const taken = await api<Omit<Upload, 'preview'>>(`sites/${slug}/uploads`, { method: 'POST', body });
+      const taken = await body(
+        client.POST('/sites/{site}/uploads', {
+          params: { path: { site: slug } },
+          body: { picture: '' },
+          bodySerializer: () => form,
+        }),
+      );
       onUpload({ ...taken, preview: URL.createObjectURL(file) });
     } catch (error) {
       setRefused(error instanceof Problem ? error.detail : 'Send it again.');
@@ -383,11 +385,15 @@ function After({ item, other, upload, onOther, onUpload }: AfterProps) {
     <>
       {upload ? (
         <>
-          <img
-            src={upload.preview}
-            alt="The uploaded picture"
-            className="max-h-56 w-full rounded-md border border-line bg-well object-contain"
-          />
+          {upload.width ? (
+            <img
+              src={upload.preview}
+              alt="The uploaded picture"
+              className="max-h-56 w-full rounded-md border border-line bg-well object-contain"
+            />
+          ) : (
+            <TypeTile type={upload.extension} className="h-40 w-full rounded-md" />
+          )}
           <p className="mt-2 font-semibold">{upload.name}</p>
           <p className="figures text-soft">
             {upload.width ? `${number(upload.width)} × ${number(upload.height ?? 0)} · ` : ''}
@@ -399,6 +405,7 @@ function After({ item, other, upload, onOther, onUpload }: AfterProps) {
           <Picture
             fileId={other.file_id}
             sha={other.sha256}
+            mime={other.mime}
             alt={other.alt}
             width={480}
             className="max-h-56 w-full rounded-md border border-line"
@@ -430,14 +437,14 @@ function After({ item, other, upload, onOther, onUpload }: AfterProps) {
         }}
       >
         <Button onClick={() => input.current?.click()} disabled={sending}>
-          <ImageUp size={16} aria-hidden="true" /> {sending ? 'Sending…' : 'Upload a picture'}
+          <ImageUp size={16} aria-hidden="true" /> {sending ? 'Sending…' : 'Upload a file'}
         </Button>
         <input
           ref={input}
           type="file"
           name="picture"
-          accept="image/*"
-          aria-label="Picture to upload"
+          accept="image/*,application/pdf,video/*,audio/*"
+          aria-label="File to upload"
           className="sr-only"
           tabIndex={-1}
           onChange={(e) => void send(e.target.files?.[0])}
@@ -479,6 +486,7 @@ function After({ item, other, upload, onOther, onUpload }: AfterProps) {
                 <Picture
                   fileId={row.file_id}
                   sha={row.sha256}
+                  mime={row.mime}
                   alt=""
                   fit="cover"
                   className="h-9 w-12 shrink-0 rounded"

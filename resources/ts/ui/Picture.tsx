@@ -1,4 +1,4 @@
-import { ImageOff } from 'lucide-react';
+import { FileText, Film, ImageOff, Music } from 'lucide-react';
 import { useState } from 'react';
 import { useSlug } from '@/api/hooks';
 
@@ -15,15 +15,28 @@ interface Props {
   fileId: number | null;
   sha: string | null;
   alt: string;
+  /** Of the file; what is no picture is shown by its type. */
+  mime?: string | null;
   width?: 160 | 480 | 1200;
   className?: string;
   fit?: keyof typeof FITS;
 }
 
 /** A picture of the site, drawn small; an original that is missing shows as an empty frame. */
-export function Picture({ fileId, sha, alt, width = 160, className = '', fit = 'contain' }: Props) {
+export function Picture({
+  fileId,
+  sha,
+  alt,
+  mime = null,
+  width = 160,
+  className = '',
+  fit = 'contain',
+}: Props) {
   const slug = useSlug();
   const [failed, setFailed] = useState(false);
+  if (fileId !== null && mime !== null && !mime.startsWith('image/')) {
+    return <TypeTile type={typeOf(mime)} className={className} />;
+  }
   if (fileId === null || failed) {
     return (
       <span
@@ -45,4 +58,27 @@ export function Picture({ fileId, sha, alt, width = 160, className = '', fit = '
       className={`bg-well ${FITS[fit]} ${className}`}
     />
   );
+}
+
+/** A document, a film or a sound: its kind as a sign, its type as a word. */
+export function TypeTile({ type, className = '' }: { type: string; className?: string }) {
+  const Sign = FILMS.has(type) ? Film : SOUNDS.has(type) ? Music : FileText;
+  return (
+    <span
+      className={`flex items-center justify-center gap-1.5 border border-line bg-well text-[0.8rem] font-semibold text-soft ${className}`}
+      role="img"
+      aria-label={`a ${type} file`}
+    >
+      <Sign size={16} aria-hidden="true" />
+      {type}
+    </span>
+  );
+}
+
+const FILMS = new Set(['webm', 'mp4', 'ogv', 'mov', 'm4v']);
+const SOUNDS = new Set(['wav', 'mp3', 'ogg', 'm4a', 'flac', 'mpeg']);
+
+/** `application/pdf` → `pdf`, `audio/x-wav` → `wav`. */
+export function typeOf(mime: string): string {
+  return mime.replace(/^.*\//, '').replace(/^x-|\+xml$/g, '');
 }

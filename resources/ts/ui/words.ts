@@ -57,21 +57,6 @@ export function sentence(clause: string): string {
   return clause.charAt(0).toUpperCase() + clause.slice(1) + '.';
 }
 
-export const CAUSES: Record<string, string> = {
-  'former-address': 'Former address',
-  'letter-case': 'Upper and lower case',
-  'unicode-form': 'Look-alike characters',
-  encoding: 'Other encoding',
-  'same-bytes': 'Renamed file',
-  'changed-extension': 'Other extension',
-  moved: 'Moved file',
-  'missing-rendition': 'Missing size',
-  'missing-file': 'Missing file',
-  'foreign-host': 'Foreign host',
-  'insecure-scheme': 'Plain http',
-  unreadable: 'Not an address',
-};
-
 export function fileName(path: string): string {
   return path.slice(path.lastIndexOf('/') + 1);
 }

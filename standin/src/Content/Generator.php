@@ -6,7 +6,9 @@ namespace Standin\Content;
 
 use GdImage;
 use PDO;
+use Standin\Drawing\Film;
 use Standin\Drawing\Motifs;
+use Standin\Drawing\Papers;
 
 /** Draws the demo's files and writes its content database. Safe to run again: what is there is left alone. */
 final readonly class Generator
@@ -27,9 +29,20 @@ final readonly class Generator
             if (is_file($target)) {
                 continue;
             }
+            if ($item->width === 0 || $item->motif === 'drawing') {
+                $this->put($item);
+                $drawn++;
+
+                continue;
+            }
             $source = $item->copyOf === null ? $item : $catalogue->items[$item->copyOf];
-            $canvas = Motifs::draw($source->motif, $source->seed, $source->width, $source->height, $source->label, $source->width > 3000 ? 1.0 : 1.6);
-            $original = $canvas->oversize === 1.0 ? $canvas->image : $this->scaled($canvas->image, $item->width, $item->height);
+            $canvas = Motifs::draw(
+                $source->motif, $source->seed, $source->width, $source->height, $source->label,
+                $source->width > 3000 ? 1.0 : 1.6,
+            );
+            $original = $canvas->oversize === 1.0
+                ? $canvas->image
+                : $this->scaled($canvas->image, $item->width, $item->height);
             foreach ($item->renditions as $path => [$w, $h]) {
                 $this->save($this->scaled($original, $w, $h), $path, 78);
             }
@@ -41,6 +54,35 @@ final readonly class Generator
         return $drawn;
     }
 
+    /** What no canvas draws. */
+    private function put(MediaItem $item): void
+    {
+        $target = "$this->folder/site/$item->path";
+        @mkdir(dirname($target), 0o775, true);
+        file_put_contents("$target.part", match ($item->motif) {
+            'document' => Papers::pdf($item->title, $item->seed),
+            'drawing' => Papers::svg($item->width, $item->height, $item->seed),
+            'film' => Film::webm(static fn (int $i): GdImage => self::flood($i), 24, 320, 180, 8),
+            default => Papers::wav(),
+        });
+        rename("$target.part", $target);
+    }
+
+    /** The water rises over the flats. */
+    private static function flood(int $frame): GdImage
+    {
+        $image = imagecreatetruecolor(320, 180);
+        assert($image !== false);
+        imagefilledrectangle($image, 0, 0, 320, 90, (int) imagecolorallocate($image, 196, 214, 220));
+        imagefilledrectangle($image, 0, 90, 320, 180, (int) imagecolorallocate($image, 186, 170, 140));
+        for ($x = 0; $x < 320; $x++) {
+            $edge = (int) (172 - $frame * 2.6 + 4 * sin(($x + $frame * 9) / 21));
+            imageline($image, $x, $edge, $x, 180, (int) imagecolorallocate($image, 46, 108, 122));
+        }
+
+        return $image;
+    }
+
     private function scaled(GdImage $image, int $width, int $height): GdImage
     {
         $w = imagesx($image);
@@ -48,7 +90,10 @@ final readonly class Generator
         // A square cut is taken from the middle; everything else keeps its shape.
         if ($width === $height && $w !== $h) {
             $side = min($w, $h);
-            $cut = imagecrop($image, ['x' => intdiv($w - $side, 2), 'y' => intdiv($h - $side, 2), 'width' => $side, 'height' => $side]);
+            $cut = imagecrop(
+                $image,
+                ['x' => intdiv($w - $side, 2), 'y' => intdiv($h - $side, 2), 'width' => $side, 'height' => $side],
+            );
             $image = $cut === false ? $image : $cut;
         }
         // Halving first keeps a bilinear scaler from skipping pixels.
@@ -86,7 +131,8 @@ final readonly class Generator
     private static function withIptc(string $jpeg, MediaItem $item): string
     {
         $data = '';
-        foreach ([5 => $item->title, 80 => $item->credit, 110 => 'Korrin Bay Tidewater Observatory'] as $tag => $value) {
+        $found = [5 => $item->title, 80 => $item->credit, 110 => 'Korrin Bay Tidewater Observatory'];
+        foreach ($found as $tag => $value) {
             $data .= "\x1C\x02".chr($tag).pack('n', strlen($value)).$value;
         }
         $block = "8BIM\x04\x04\x00\x00".pack('N', strlen($data)).$data.(strlen($data) % 2 ? "\0" : '');
@@ -139,11 +185,18 @@ final readonly class Generator
             foreach (array_chunk($rows, 100) as $chunk) {
                 $columns = array_keys($chunk[0]);
                 $marks = '('.implode(',', array_fill(0, count($columns), '?')).')';
-                $statement = $database->prepare("insert into $table (".implode(',', $columns).') values '.implode(',', array_fill(0, count($chunk), $marks)));
+                $statement = $database->prepare(
+                    "insert into $table (".implode(',', $columns).') values '.implode(
+                        ',', array_fill(0, count($chunk), $marks),
+                    ),
+                );
                 $n = 1;
                 foreach ($chunk as $row) {
                     foreach ($row as $value) {
-                        $statement->bindValue($n++, $value, is_bool($value) ? PDO::PARAM_BOOL : (is_int($value) ? PDO::PARAM_INT : PDO::PARAM_STR));
+                        $statement->bindValue(
+                            $n++, $value,
+                            is_bool($value) ? PDO::PARAM_BOOL : (is_int($value) ? PDO::PARAM_INT : PDO::PARAM_STR),
+                        );
                     }
                 }
                 $statement->execute();

@@ -7,7 +7,9 @@ namespace Standin\Content;
 /** What the generator planted, written down as it plants it, so that the map can be held against it. */
 final class GroundTruth
 {
-    /** @var list<array{kind: string, key: string, field: string, value: string, names: string, media: string|null, file: string|null, outcome: string}> */
+    /**
+     * @var list<array{kind: string, key: string, field: string, value: string, names: string, media: string|null, file: string|null, outcome: string}>
+     */
     public array $uses = [];
 
     /** @var array<string, list<string>> record → records that it shows, as `kind:key` */
@@ -17,14 +19,22 @@ final class GroundTruth
     public array $stories = [];
 
     /** @param  MediaItem|null  $media the item that a person would say is meant */
-    public function address(string $kind, string $key, string $field, string $value, ?MediaItem $media, ?string $file, string $outcome = 'found'): void
-    {
-        $this->uses[] = ['kind' => $kind, 'key' => $key, 'field' => $field, 'value' => $value, 'names' => 'address', 'media' => $media?->path, 'file' => $file, 'outcome' => $outcome];
+    public function address(
+        string $kind, string $key, string $field, string $value, ?MediaItem $media, ?string $file,
+        string $outcome = 'found',
+    ): void {
+        $this->uses[] = [
+            'kind' => $kind, 'key' => $key, 'field' => $field, 'value' => $value, 'names' => 'address',
+            'media' => $media?->path, 'file' => $file, 'outcome' => $outcome,
+        ];
     }
 
     public function id(string $kind, string $key, string $field, MediaItem $media): void
     {
-        $this->uses[] = ['kind' => $kind, 'key' => $key, 'field' => $field, 'value' => (string) $media->id, 'names' => 'media-item', 'media' => $media->path, 'file' => null, 'outcome' => 'found'];
+        $this->uses[] = [
+            'kind' => $kind, 'key' => $key, 'field' => $field, 'value' => (string) $media->id, 'names' => 'media-item',
+            'media' => $media->path, 'file' => null, 'outcome' => 'found',
+        ];
     }
 
     public function carries(string $kind, string $key, string $shownKind, string $shownKey): void
@@ -34,6 +44,9 @@ final class GroundTruth
 
     public function json(): string
     {
-        return json_encode(['uses' => $this->uses, 'carries' => $this->carries, 'stories' => $this->stories], JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR);
+        return json_encode(
+            ['uses' => $this->uses, 'carries' => $this->carries, 'stories' => $this->stories],
+            JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR,
+        );
     }
 }

@@ -27,7 +27,11 @@ final readonly class PageRenderer
         if ($path === 'journal') {
             return [200, 'text/html; charset=utf-8', $this->page($this->journal(), 'plain')];
         }
-        $entry = $this->one("select * from entries where slug = ? and state = 'published' and published_at <= now() and (expires_at is null or expires_at > now())", [trim($path, '/')]);
+        $entry = $this->one(
+            "select * from entries where slug = ? and state = 'published' and published_at <= now() and (expires_at "
+                .'is null or expires_at > now())',
+            [trim($path, '/')],
+        );
         if ($entry === null) {
             return null;
         }
@@ -39,17 +43,23 @@ final readonly class PageRenderer
     private function journal(): array
     {
         $list = '';
-        foreach ($this->all("select slug, title from entries where type = 'post' and state = 'published' and published_at <= now() and (expires_at is null or expires_at > now()) order by published_at desc") as $post) {
+        foreach ($this->all("select slug, title from entries where type = 'post' and state = 'published' and "
+            .'published_at <= now() and (expires_at is null or expires_at > now()) order by published_at desc') as $post) {
             $list .= '<li><a href="/'.$post['slug'].'">'.htmlspecialchars((string) $post['title']).'</a></li>';
         }
 
-        return ['type' => 'page', 'title' => 'Journal', 'body' => "<ul>$list</ul>", 'featured_id' => null, 'extras' => null, 'blocks' => null];
+        return [
+            'type' => 'page', 'title' => 'Journal', 'body' => "<ul>$list</ul>", 'featured_id' => null, 'extras' => null,
+            'blocks' => null,
+        ];
     }
 
     /** @param  array<string, scalar|null>  $entry */
     private function page(array $entry, string $layoutName): string
     {
-        $layout = $this->one('select * from layouts where name = ?', [$layoutName]) ?? ['parts' => '[]', 'styles' => '[]'];
+        $layout = $this->one(
+            'select * from layouts where name = ?', [$layoutName],
+        ) ?? ['parts' => '[]', 'styles' => '[]'];
         $styles = '';
         foreach ($this->list((string) $layout['styles']) as $style) {
             $styles .= '<link rel="stylesheet" href="/styles/'.$style.'.css">';
@@ -63,14 +73,22 @@ final readonly class PageRenderer
         }
         $side = $parts['sidebar'] ?? $parts['journal-sidebar'] ?? null;
         $main = $this->main($entry);
-        $hero = $layoutName === 'home' ? '<div class="hero"><h1>'.htmlspecialchars((string) $entry['title']).'</h1></div>' : '';
+        $hero = $layoutName === 'home'
+            ? '<div class="hero"><h1>'.htmlspecialchars((string) $entry['title']).'</h1></div>'
+            : '';
 
-        return '<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width">'
+        return '<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" '
+            .'content="width=device-width">'
             .'<title>'.htmlspecialchars((string) $entry['title']).' · Korrin Bay</title>'
-            .'<link rel="icon" href="'.htmlspecialchars((string) ($icon['value'] ?? '')).'"><meta property="og:image" content="'.htmlspecialchars((string) ($share['value'] ?? '')).'">'
+            .'<link rel="icon" href="'.htmlspecialchars(
+                (string) ($icon['value'] ?? ''),
+            ).'"><meta property="og:image" content="'.htmlspecialchars(
+                (string) ($share['value'] ?? ''),
+            ).'">'
             .$styles.'</head><body class="'.($entry['type'] === 'post' ? 'journal' : 'page').'">'
             .'<header class="site">'.($parts['header'] ?? '').'</header>'.$hero.($parts['home-feature'] ?? '')
-            .'<div class="columns'.($side === null ? ' wide' : '').'"><main>'.($hero === '' ? '<h1>'.htmlspecialchars((string) $entry['title']).'</h1>' : '').$main.'</main>'
+            .'<div class="columns'.($side === null ? ' wide' : '').'"><main>'
+                .($hero === '' ? '<h1>'.htmlspecialchars((string) $entry['title']).'</h1>' : '').$main.'</main>'
             .($side === null ? '' : "<aside>$side</aside>").'</div>'
             .'<footer class="site">'.($parts['footer'] ?? '').'</footer>'
             .'<script>for(const i of document.querySelectorAll("img[data-src]"))i.src=i.dataset.src</script></body></html>';
@@ -83,12 +101,16 @@ final readonly class PageRenderer
         if ($entry['featured_id'] !== null) {
             $picture = $this->one('select * from media where id = ?', [$entry['featured_id']]);
             if ($picture !== null) {
-                $html .= '<img class="featured" src="'.$this->address($this->size($picture, 960)).'" alt="'.htmlspecialchars((string) $picture['alt']).'">';
+                $html .= '<img class="featured" src="'.$this->address(
+                    $this->size($picture, 960),
+                ).'" alt="'.htmlspecialchars((string) $picture['alt']).'">';
             }
         }
         $extras = $entry['extras'] === null ? [] : unserialize((string) $entry['extras'], ['allowed_classes' => false]);
         if (is_array($extras) && is_array($extras['hero'] ?? null)) {
-            $html .= '<div class="band" style="background-image:url('.htmlspecialchars((string) $extras['hero']['picture']).')"><p>'.htmlspecialchars((string) $extras['hero']['strap']).'</p></div>';
+            $html .= '<div class="band" style="background-image:url('.htmlspecialchars(
+                (string) $extras['hero']['picture'],
+            ).')"><p>'.htmlspecialchars((string) $extras['hero']['strap']).'</p></div>';
         }
         $html .= $this->expand((string) $entry['body']);
         foreach ($entry['blocks'] === null ? [] : (array) json_decode((string) $entry['blocks'], true) as $block) {
@@ -105,7 +127,9 @@ final readonly class PageRenderer
             $html .= $this->expand((string) $extras['card']['html']);
         }
         if (is_array($extras) && is_array($extras['related'] ?? null)) {
-            $html .= '<div class="gallery">'.implode('', array_map(fn (mixed $id): string => $this->picture((int) $id, 160), $extras['related'])).'</div>';
+            $html .= '<div class="gallery">'.implode(
+                '', array_map(fn (mixed $id): string => $this->picture((int) $id, 160), $extras['related']),
+            ).'</div>';
         }
 
         return $html;
@@ -114,7 +138,10 @@ final readonly class PageRenderer
     /** Replaces the site's own inline tokens, slots inside parts included. */
     private function expand(string $html): string
     {
-        return preg_replace_callback('~%(slot|gallery):([a-z0-9-]+)%~', fn (array $m): string => $m[1] === 'slot' ? $this->slot($m[2]) : $this->gallery((int) $m[2]), $html) ?? $html;
+        return preg_replace_callback(
+            '~%(slot|gallery):([a-z0-9-]+)%~',
+            fn (array $m): string => $m[1] === 'slot' ? $this->slot($m[2]) : $this->gallery((int) $m[2]), $html,
+        ) ?? $html;
     }
 
     private function slot(string $name): string
@@ -130,9 +157,17 @@ final readonly class PageRenderer
         }
         $html = '';
         foreach ($ids as $id) {
-            $banner = $this->one('select b.*, m.path, m.alt from banners b join media m on m.id = b.picture_id where b.id = ? and b.enabled and (b.starts_on is null or b.starts_on <= current_date) and (b.ends_on is null or b.ends_on >= current_date)', [$id]);
+            $banner = $this->one(
+                'select b.*, m.path, m.alt from banners b join media m on m.id = b.picture_id where b.id = ? and '
+                    .'b.enabled and (b.starts_on is null or b.starts_on <= current_date) and (b.ends_on is null or b.ends_on >= current_date)',
+                [$id],
+            );
             if ($banner !== null) {
-                $html .= '<a href="'.htmlspecialchars((string) $banner['link']).'"><img src="'.$this->address((string) $banner['path']).'" alt="'.htmlspecialchars((string) $banner['alt']).'"></a>';
+                $html .= '<a href="'.htmlspecialchars(
+                    (string) $banner['link'],
+                ).'"><img src="'.$this->address(
+                    (string) $banner['path'],
+                ).'" alt="'.htmlspecialchars((string) $banner['alt']).'"></a>';
             }
         }
 
@@ -154,7 +189,11 @@ final readonly class PageRenderer
     {
         $row = $this->one('select * from media where id = ?', [$id]);
 
-        return $row === null ? '' : '<img src="'.$this->address($this->size($row, $width)).'" alt="'.htmlspecialchars((string) $row['alt']).'" title="'.htmlspecialchars($words).'">';
+        return $row === null
+            ? ''
+            : '<img src="'.$this->address(
+                $this->size($row, $width),
+            ).'" alt="'.htmlspecialchars((string) $row['alt']).'" title="'.htmlspecialchars($words).'">';
     }
 
     /** @param  array<string, scalar|null>  $row of media */
@@ -163,7 +202,12 @@ final readonly class PageRenderer
         $best = (string) $row['path'];
         $bestWidth = (int) $row['width'];
         foreach ((array) json_decode((string) $row['renditions'], true) as $rendition) {
-            if (is_array($rendition) && $rendition['width'] >= $width && $rendition['width'] < $bestWidth && $rendition['width'] !== $rendition['height']) {
+            if (
+                is_array($rendition)
+                && $rendition['width'] >= $width
+                && $rendition['width'] < $bestWidth
+                && $rendition['width'] !== $rendition['height']
+            ) {
                 $best = (string) $rendition['path'];
                 $bestWidth = (int) $rendition['width'];
             }
@@ -182,7 +226,9 @@ final readonly class PageRenderer
     {
         $list = json_decode($json, true);
 
-        return is_array($list) ? array_values(array_filter($list, static fn (mixed $x): bool => is_int($x) || is_string($x))) : [];
+        return is_array($list)
+            ? array_values(array_filter($list, static fn (mixed $x): bool => is_int($x) || is_string($x)))
+            : [];
     }
 
     /**

@@ -4,16 +4,15 @@ declare(strict_types=1);
 
 use Ylema\Addresses\MediaPages;
 use Ylema\Addresses\SiteAddresses;
+use Ylema\Change\Rewriter;
 use Ylema\Imaging\PictureFile;
 use Ylema\Imaging\Size;
+use Ylema\Plan\MediaFacts;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Notation;
 use Ylema\Reading\PathRule;
 use Ylema\Reading\Rules;
-use Ylema\Sites\SourceField;
-use Ylema\Swap\FieldUses;
-use Ylema\Swap\MediaFacts;
-use Ylema\Swap\SwapPlanner;
+use Ylema\Swap\StandIn;
 
 /** Plans to show item 2 where item 1 is shown in a text, and gives the text after it. */
 function swappedText(string $text, Notation $notation = Notation::Html, ?MediaPages $pages = null): string
@@ -31,8 +30,10 @@ function swappedText(string $text, Notation $notation = Notation::Html, ?MediaPa
         }
     }
 
-    return (new SwapPlanner($addresses, pages: $pages))
-        ->field(new FieldUses(new SourceField('body', $text, $notation, $rules), $uses), $from, $to)->applyTo($text);
+    $standIn = new StandIn($addresses, $pages, $from, $to);
+    $changes = array_map(static fn (array $use): array => [$use[0], (string) $standIn->value(...$use)], $uses);
+
+    return (new Rewriter)->edits($text, $notation, $rules, $changes)->applyTo($text);
 }
 
 it('writes the new file in the manner of the old reference', function (string $before, string $after): void {

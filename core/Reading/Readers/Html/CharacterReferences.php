@@ -32,7 +32,8 @@ final class CharacterReferences
             return self::ampersands($raw, $start);
         }
         // In an attribute, a bare name before "=" or a letter or digit stays as it is (13.2.5.73).
-        $pattern = '~&(?:#[xX]([0-9a-fA-F]+);?|#([0-9]+);?|([a-zA-Z][a-zA-Z0-9]*;)|('.self::BARE.')(?![=a-zA-Z0-9]))|(\r\n?)|(\x00)~';
+        $pattern = '~&(?:#[xX]([0-9a-fA-F]+);?|#([0-9]+);?|([a-zA-Z][a-zA-Z0-9]*;)|('.self::BARE
+            .')(?![=a-zA-Z0-9]))|(\r\n?)|(\x00)~';
         preg_match_all($pattern, $raw, $matches, PREG_SET_ORDER | PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL);
         $decoding = new Decoding($raw, $start);
         foreach ($matches as $m) {

@@ -24,9 +24,11 @@ final class ForeignContent
     /** Elements without an end tag; they never stay open. */
     private const VOID = 'area|base|br|col|embed|hr|img|input|link|meta|source|track|wbr';
 
-    private const NAMES = '(?:svg|math|foreignobject|desc|title|mi|mo|mn|ms|mtext|'.self::BREAKOUT.')(?=[\t\n\f\r\x20/>])';
+    private const NAMES = '(?:svg|math|foreignobject|desc|title|mi|mo|mn|ms|mtext|'.self::BREAKOUT
+        .')(?=[\t\n\f\r\x20/>])';
 
-    private const TAGS = '~\G(?:'.HtmlPatterns::NO_TAG.'|</?+(?!'.self::NAMES.')[a-z][^\t\n\f\r\x20/>]*+'.HtmlPatterns::ATTRIBUTES.'/?+>)*+<(?<slash>/?+)(?<name>'.self::NAMES.')'.HtmlPatterns::ATTRIBUTES.'/?+>~iS';
+    private const TAGS = '~\G(?:'.HtmlPatterns::NO_TAG.'|</?+(?!'.self::NAMES.')[a-z][^\t\n\f\r\x20/>]*+'
+        .HtmlPatterns::ATTRIBUTES.'/?+>)*+<(?<slash>/?+)(?<name>'.self::NAMES.')'.HtmlPatterns::ATTRIBUTES.'/?+>~iS';
 
     /** @var list<string> names of what is open: svg, math, and between them what leads back to html */
     private array $open = [];
@@ -65,11 +67,17 @@ final class ForeignContent
             return false;
         }
         if ($offset > $this->checked) {
-            preg_match_all(self::TAGS, substr($text, $this->checked, $offset - $this->checked), $tags, PREG_SET_ORDER | PREG_OFFSET_CAPTURE);
+            preg_match_all(
+                self::TAGS, substr($text, $this->checked, $offset - $this->checked), $tags,
+                PREG_SET_ORDER | PREG_OFFSET_CAPTURE,
+            );
             foreach ($tags as $tag) {
                 $name = strtolower($tag['name'][0]);
                 if ($tag['slash'][0] === '' || $name === 'p' || $name === 'br') {
-                    $this->start($name, self::endsAt($name), str_ends_with($tag[0][0], '/>'), $this->checked + $tag[0][1] + strlen($tag[0][0]));
+                    $this->start(
+                        $name, self::endsAt($name), str_ends_with($tag[0][0], '/>'),
+                        $this->checked + $tag[0][1] + strlen($tag[0][0]),
+                    );
                 } else {
                     $this->close($name);
                 }
@@ -81,11 +89,19 @@ final class ForeignContent
         return self::isForeign(end($this->open));
     }
 
-    /** Whether a CDATA section can stand at a place: also directly in an element that leads back to html, for that is none of html's. */
+    /**
+     * Whether a CDATA section can stand at a place: also directly in an element that leads back to html, for that is
+     * none of html's.
+     */
     public function holdsSections(string $text, int $offset): bool
     {
-        return $this->holds($text, $offset) || ($this->open !== []
-            && preg_match('~<(?!(?:'.self::VOID.')[\t\n\f\r />])[a-z]~i', substr($text, $this->back, $offset - $this->back)) !== 1);
+        if ($this->holds($text, $offset)) {
+            return true;
+        }
+        // Only now, for looking as far as the place may have opened an element that leads back to html.
+        $since = substr($text, $this->back, $offset - $this->back);
+
+        return $this->open !== [] && preg_match('~<(?!(?:'.self::VOID.')[\t\n\f\r />])[a-z]~i', $since) !== 1;
     }
 
     private function start(string $name, bool $breaksOut, bool $isEmpty, int $behind): void

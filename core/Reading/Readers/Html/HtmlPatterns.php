@@ -4,12 +4,14 @@ declare(strict_types=1);
 
 namespace Ylema\Reading\Readers\Html;
 
+use Ylema\Reading\ElementRule;
 use Ylema\Reading\Fetch;
 use Ylema\Reading\HtmlRoles;
 use Ylema\Reading\Notation;
 
 /**
- * The patterns by which markup is walked and the table that says what its attributes are, made for one set of lazy-loading attributes.
+ * The patterns by which markup is walked and the table that says what its attributes are, made for one set of
+ * lazy-loading attributes.
  *
  * All repetition is possessive, so each byte is looked at a bounded number of times whatever the damage.
  *
@@ -18,7 +20,10 @@ use Ylema\Reading\Notation;
 final readonly class HtmlPatterns
 {
     /** Elements whose content is text to the tokeniser: no tags inside (13.2.5.2–4, 13.2.6.2). */
-    public const RAW_TEXT = ['script' => true, 'style' => true, 'textarea' => true, 'title' => true, 'xmp' => true, 'iframe' => true, 'noembed' => true, 'noframes' => true, 'plaintext' => true];
+    public const RAW_TEXT = [
+        'script' => true, 'style' => true, 'textarea' => true, 'title' => true, 'xmp' => true, 'iframe' => true,
+        'noembed' => true, 'noframes' => true, 'plaintext' => true,
+    ];
 
     /** Elements whose content a browser does not show, or not always; their ends are noted, too. */
     public const INERT = ['template' => true, 'noscript' => true];
@@ -27,7 +32,10 @@ final readonly class HtmlPatterns
     public const FOREIGN = ['svg' => true, 'math' => true];
 
     /** Attributes that hold no reference but decide about one. */
-    public const DECIDING = ['rel' => true, 'type' => true, 'property' => true, 'name' => true, 'itemprop' => true, 'media' => true, 'loading' => true, 'preload' => true];
+    public const DECIDING = [
+        'rel' => true, 'type' => true, 'property' => true, 'name' => true, 'itemprop' => true, 'media' => true,
+        'loading' => true, 'preload' => true,
+    ];
 
     private const SPACE = '[\t\n\f\r\x20]';
 
@@ -39,10 +47,14 @@ final readonly class HtmlPatterns
     /** What is no tag: text, comments, and what is read as a comment (13.2.5.41). */
     public const NO_TAG = '[^<]++|'.self::COMMENT.'|<(?:\?|!(?!--|\[CDATA\[)|/(?=[^a-z]))[^>]*+>|<(?=[^a-z/!?])';
 
-    /** All attributes of a tag, up to its end (13.2.5.32–40): a name may begin with "=", a value may be missing or unquoted. */
+    /**
+     * All attributes of a tag, up to its end (13.2.5.32–40): a name may begin with "=", a value may be missing or
+     * unquoted.
+     */
     public const ATTRIBUTES = '(?:'.self::SPACE.'++|/(?!>)|'.self::ATTRIBUTE.')*+';
 
-    private const ATTRIBUTE = '[^\t\n\f\r\x20/>][^\t\n\f\r\x20/>=]*+(?:'.self::SPACE.'*+='.self::SPACE.'*+(?:'.self::VALUE.'|(?=>))|(?!'.self::SPACE.'*+=))';
+    private const ATTRIBUTE = '[^\t\n\f\r\x20/>][^\t\n\f\r\x20/>=]*+(?:'.self::SPACE.'*+='.self::SPACE.'*+(?:'
+        .self::VALUE.'|(?=>))|(?!'.self::SPACE.'*+=))';
 
     /** An attribute value in one of its three spellings (13.2.5.36–38). */
     private const VALUE = '(?:"[^"]*+"|\'[^\']*+\'|[^\t\n\f\r\x20>"\'][^\t\n\f\r\x20>]*+)';
@@ -52,9 +64,11 @@ final readonly class HtmlPatterns
      * follows is the end of the text, or a tag or comment that is not whole.
      *
      * The groups cover the tag without a gap, so that places follow from lengths:
-     * - an image or link with one reference that needs no decoding: 1 the tag up to its value, and in it 2 the attribute's
+     * - an image or link with one reference that needs no decoding: 1 the tag up to its value, and in it 2 the
+     * attribute's
      *   name and 3 the quote; 4 the value; 5 the rest, and in it 6 the value of "loading";
-     * - the same with two telling attributes in quotes: 1 to 4 as before, 5 what is between, and in it 6 and 7 name and quote of
+     * - the same with two telling attributes in quotes: 1 to 4 as before, 5 what is between, and in it 6 and 7 name and
+     * quote of
      *   the second; 8 its value; 9 the rest;
      * - any other tag: 1 the tag.
      */
@@ -63,21 +77,42 @@ final readonly class HtmlPatterns
     /** One telling attribute with all dull ones before it; group 1 its name, 2 its value with quotes. */
     public string $attribute;
 
-    /** @var array<string, array<string, array{Notation, Fetch, string}>> element (or `*`) → attribute → notation, fetching, role */
+    /**
+     * @var array<string, array<string, array{Notation, Fetch, string}>> element (or `*`) → attribute → notation,
+     *       fetching, role
+     */
     public array $rows;
 
-    /** @param  array<string, Notation>  $lazyAttributes */
-    public function __construct(array $lazyAttributes)
+    /**
+     * @param  array<string, Notation>  $lazyAttributes
+     * @param  array<string, array<string, ElementRule>>  $elements
+     */
+    public function __construct(array $lazyAttributes, array $elements = [])
     {
         $lazy = array_keys($lazyAttributes);
         $rows = [];
         foreach (HtmlRoles::TABLE as $element => $attributes) {
-            foreach (HtmlRoles::TABLE['*'] + array_map(static fn (Notation $notation): array => [$notation, Fetch::OnCondition], $lazyAttributes) + $attributes as $attribute => $row) {
+            $found = HtmlRoles::TABLE['*'] + array_map(
+                static fn (Notation $notation): array => [$notation, Fetch::OnCondition], $lazyAttributes,
+            ) + $attributes;
+            foreach ($found as $attribute => $row) {
                 [$notation, $fetch] = $attributes[$attribute] ?? $row;
                 $rows[$element][$attribute] = [$notation, $fetch, $element.'['.$attribute.']'];
             }
         }
+        foreach ($elements as $element => $attributes) {
+            $rows[$element] ??= [];
+            foreach ($attributes as $attribute => $rule) {
+                $rows[$element][$attribute] = [
+                    $rule->notation, Fetch::OnCondition, $rule->role ?? $element.'['.$attribute.']',
+                ];
+            }
+        }
         $this->rows = $rows;
+        $own = array_map(
+            strval(...),
+            array_values(array_unique(array_merge([], ...array_map(array_keys(...), array_values($elements))))),
+        );
         $ws = self::SPACE;
         $end = self::END;
         $attribute = self::ATTRIBUTE;
@@ -86,10 +121,12 @@ final readonly class HtmlPatterns
         // Style that calls no function refers to nothing; an ampersand could spell the parenthesis.
         $plainStyle = "style$ws*+=$ws*+(?:\"[^\"(&]*+\"|'[^'(&]*+')";
         $between = "$ws++|/(?!>)";
-        $dull = static fn (string $telling): string => "(?:$between|$plainStyle|(?!(?:$telling)(?=[\\t\\n\\f\\r\\x20/>=]))$attribute)*+";
+        $dull = static fn (
+            string $telling,
+        ): string => "(?:$between|$plainStyle|(?!(?:$telling)(?=[\\t\\n\\f\\r\\x20/>=]))$attribute)*+";
 
         $lazyOrStyle = self::any(['style', ...$lazy]);
-        $one = self::any(['src', 'href', 'srcset', 'style', ...$lazy, 'longdesc']);
+        $one = self::any(array_values(array_unique(['src', 'href', 'srcset', 'style', ...$lazy, 'longdesc', ...$own])));
         $others = $dull($one.'|loading');
         $loading = "loading$ws*+=$ws*+(?|\"([^\"]*+)\"|'([^']*+)'|([^\\t\\n\\f\\r\\x20>\"'][^\\t\\n\\f\\r\\x20>]*+))";
         $address = self::any(['src', 'href', ...array_keys($lazyAttributes, Notation::Url, true)]);
@@ -97,7 +134,7 @@ final readonly class HtmlPatterns
         $noted = self::any([...array_keys(self::INERT), ...array_keys(self::FOREIGN)]);
         $named = self::any([
             ...array_keys(self::RAW_TEXT), ...array_keys(self::INERT), ...array_keys(self::FOREIGN), 'a', 'base',
-            ...array_diff(array_keys(HtmlRoles::TABLE), ['*']),
+            ...array_map(strval(...), array_diff(array_keys($rows), ['*'])),
         ]);
         $this->walk = "~\\G(?:[^<]++|(?!<(?:img|a)[\\t\\n\\f\\r\\x20])(?:
               </?+(?:p|div|li|[uo]l|strong|em|b|i|br|span|h[1-6]|figcaption|figure|a|t(?:able|body|head|[dhr])|body|html|head|section|article|main|small)>
@@ -110,7 +147,16 @@ final readonly class HtmlPatterns
               | (<(?:img|a)$end$others($one)$ws*+=$ws*+([\"']))([^\"'&\\r\\x00]*+)(\\3$others($one)$ws*+=$ws*+([\"']))([^\"'&\\r\\x00]*+)(\\7$others/?+>)
               | (</?+[a-z][^\\t\\n\\f\\r\\x20/>]*+$attributes/?+>|<!\\[CDATA\\[)
             )?+~xiS";
-        $telling = self::any(array_values(array_unique([...array_keys(self::DECIDING), ...$lazy, ...array_merge(...array_map(array_keys(...), array_values(HtmlRoles::TABLE)))])));
+        $telling = self::any(
+            array_values(
+                array_unique(
+                    [
+                        ...array_keys(self::DECIDING), ...$lazy, ...$own,
+                        ...array_merge(...array_map(array_keys(...), array_values(HtmlRoles::TABLE))),
+                    ],
+                ),
+            ),
+        );
         $this->attribute = "~\\G{$dull($telling)}($telling)(?=[\\t\\n\\f\\r\\x20/>=]|$)(?:$ws*+=$ws*+(".self::VALUE.')?+)?+~iS';
     }
 
@@ -124,6 +170,8 @@ final readonly class HtmlPatterns
         // Most names that are compared with these begin with none of their letters, which one look tells.
         $letters = array_unique(array_map(static fn (string $name): string => $name[0], $names));
 
-        return '(?=['.implode('', $letters).'])(?:'.implode('|', array_map(static fn (string $name): string => preg_quote($name, '~'), $names)).')';
+        return '(?=['.implode('', $letters).'])(?:'.implode(
+            '|', array_map(static fn (string $name): string => preg_quote($name, '~'), $names),
+        ).')';
     }
 }

@@ -21,7 +21,8 @@ final class HtmlReader implements Reader
 {
     private ?Rules $rules = null;
 
-    private ?HtmlPatterns $patterns = null;
+    /** @var array<string, HtmlPatterns> by the key of their rules */
+    private array $patterns = [];
 
     /** @var array<string, Rules> role → the rules above with that role */
     private array $ruled = [];
@@ -31,7 +32,10 @@ final class HtmlReader implements Reader
 
     public readonly SrcsetReader $candidates;
 
-    /** @var array{array<string, list<Layer>>, array<string, list<Layer>>}|null what layers() gives where nothing is around */
+    /**
+     * @var array{array<string, list<Layer>>, array<string, list<Layer>>}|null what layers() gives where nothing is
+     *       around
+     */
     private ?array $outermost = null;
 
     public function __construct()
@@ -42,21 +46,21 @@ final class HtmlReader implements Reader
 
     public function read(Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
     {
-        if ($this->patterns === null || $this->rules?->lazyAttributes !== $rules->lazyAttributes) {
-            $this->patterns = new HtmlPatterns($rules->lazyAttributes);
-        }
+        $this->patterns[$rules->key] ??= new HtmlPatterns($rules->lazyAttributes, $rules->elements);
         if ($this->rules !== $rules) {
             $this->rules = $rules;
             $this->ruled = [];
         }
         $outside = $found->surroundings();
-        (new HtmlWalk($this, $this->patterns, $slice, $found, $rules, $others))->run();
+        (new HtmlWalk($this, $this->patterns[$rules->key], $slice, $found, $rules, $others))->run();
         $found->surround(...$outside);
     }
 
     public function ruled(Rules $rules, string $role): Rules
     {
-        return $this->rules === $rules ? $this->ruled[$role] ??= $rules->forField($role, null) : $rules->forField($role, null);
+        return $this->rules === $rules
+            ? $this->ruled[$role] ??= $rules->with(role: $role, target: null)
+            : $rules->with(role: $role, target: null);
     }
 
     /**

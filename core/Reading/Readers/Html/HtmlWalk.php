@@ -27,7 +27,9 @@ use Ylema\Reading\Slice;
  */
 final class HtmlWalk
 {
-    /** PCRE counts its steps within one match and gives up after a million, so it is given this many bytes at a time. */
+    /**
+     * PCRE counts its steps within one match and gives up after a million, so it is given this many bytes at a time.
+     */
     private const WINDOW = 131_072;
 
     private const SPACE = "\t\n\f\r ";
@@ -81,7 +83,7 @@ final class HtmlWalk
         $this->base = $slice->base ?? 0;
         $this->direct = $slice->base !== null && ! $slice->counted && ! $found->isConditional();
         $this->window = strlen($this->text) <= self::WINDOW ? $this->text : substr($this->text, 0, self::WINDOW);
-        $this->markup = new Markup($found->document, $this->text);
+        $this->markup = new Markup($found->document, $slice);
     }
 
     public function run(): void
@@ -110,14 +112,21 @@ final class HtmlWalk
                 $length = strlen($m[4]);
                 $start = $this->from + $this->at - strlen($m[5]) - $length;
                 $waits = $this->inert > 0 || (isset($m[6]) && HtmlRoles::isLazy($m[6]));
-                $model = $this->models[$m[1][1].$m[2].$m[3].($waits ? '?' : '')] ?? $this->model($m[1][1], $m[2], $m[3], $waits);
+                $model = $this->models[$m[1][1].$m[2].$m[3].($waits ? '?' : '')] ?? $this->model(
+                    $m[1][1], $m[2], $m[3], $waits,
+                );
                 if ($model === null) {
                     continue;
                 }
                 if ($this->direct) {
-                    $this->found->references[] = $model->at($this->base + $start, $length, $m[4], $start - strlen($m[1]));
+                    $this->found->references[] = $model->at(
+                        $this->base + $start, $length, $m[4], $start - strlen($m[1]),
+                    );
                 } else {
-                    $this->found->token($this->slice, $start, $m[4], $model->role, $model->fetch, $model->layers, $this->markup, $start - strlen($m[1]));
+                    $this->found->token(
+                        $this->slice, $start, $m[4], $model->role, $model->fetch, $model->layers, $this->markup,
+                        $start - strlen($m[1]),
+                    );
                 }
             }
         }
@@ -130,13 +139,20 @@ final class HtmlWalk
      */
     private function model(string $letter, string $attribute, string $quote, bool $waits): ?Reference
     {
-        [$notation, $fetch, $role] = $this->patterns->rows[$letter === 'i' || $letter === 'I' ? 'img' : 'a'][strtolower($attribute)] ?? [null, Fetch::Always, ''];
+        [
+            $notation, $fetch, $role,
+        ] = $this->patterns->rows[$letter === 'i' || $letter === 'I' ? 'img' : 'a'][strtolower($attribute)] ?? [
+            null, Fetch::Always, '',
+        ];
         if ($notation === null) {
             return null;
         }
 
         return $this->models[$letter.$attribute.$quote.($waits ? '?' : '')]
-            = new Reference(0, 0, '', $role, $waits && $fetch === Fetch::Always ? Fetch::OnCondition : $fetch, $this->layers[$quote], $this->markup, 0, $this->slice->path);
+            = new Reference(
+                0, 0, '', $role, $waits && $fetch === Fetch::Always ? Fetch::OnCondition : $fetch,
+                $this->layers[$quote], $this->markup, 0, $this->slice->path,
+            );
     }
 
     /** Moves the window on to where all before was read; false at the end of the text. */
@@ -211,7 +227,9 @@ final class HtmlWalk
         }
         $length = strcspn($tag, self::SPACE.'/>');
         $name = strtolower(substr($tag, 1, $length - 1));
-        $foreign = $this->foreign !== null && $this->foreign->holds($this->text, $offset) && ! ForeignContent::endsAt($name);
+        $foreign = $this->foreign !== null
+            && $this->foreign->holds($this->text, $offset)
+            && ! ForeignContent::endsAt($name);
         if (isset(HtmlPatterns::FOREIGN[$name])) {
             $this->foreign ??= new ForeignContent;
             $this->foreign->enter($offset);
@@ -238,7 +256,8 @@ final class HtmlWalk
     /**
      * @param  string  $section the attributes of a tag
      * @param  int  $start where they begin
-     * @return array<string, string> the decoded values of those that decide about another; the others are there, but empty
+     * @return array<string, string> the decoded values of those that decide about another; the others are there, but
+     *       empty
      */
     private function attributes(string $element, string $section, int $start, int $anchor): array
     {
@@ -256,7 +275,9 @@ final class HtmlWalk
             $quote = $raw !== '' && ($raw[0] === '"' || $raw[0] === "'") ? $raw[0] : '';
             $raw = $quote === '' ? $raw : substr($raw, 1, -1);
             $places[$name] = [$raw, $end - strlen($raw) - strlen($quote), $quote];
-            $values[$name] = isset(HtmlPatterns::DECIDING[$name]) || $element === 'base' ? CharacterReferences::decode($raw, 0)[0] : '';
+            $values[$name] = isset(HtmlPatterns::DECIDING[$name]) || $element === 'base'
+                ? CharacterReferences::decode($raw, 0)[0]
+                : '';
         }
         foreach ($places as $name => [$raw, $offset, $quote]) {
             $this->attribute($element, $name, $raw, $offset, $quote, $values, $anchor);
@@ -272,9 +293,14 @@ final class HtmlWalk
      * @param  int  $start of the value
      * @param  array<string, string>  $values of the attributes that decide about it
      */
-    private function attribute(string $element, string $attribute, string $raw, int $start, string $quote, array $values, int $anchor): void
-    {
-        [$notation, $fetch, $role] = $this->patterns->rows[$element][$attribute] ?? $this->patterns->rows['*'][$attribute] ?? [null, Fetch::Always, ''];
+    private function attribute(
+        string $element, string $attribute, string $raw, int $start, string $quote, array $values, int $anchor,
+    ): void {
+        [
+            $notation, $fetch, $role,
+        ] = $this->patterns->rows[$element][$attribute] ?? $this->patterns->rows['*'][$attribute] ?? [
+            null, Fetch::Always, '',
+        ];
         if ($notation === null || $raw === '') {
             return;
         }
@@ -296,7 +322,9 @@ final class HtmlWalk
                 $trimmed = trim($raw, self::SPACE);
                 if ($trimmed !== '' && $trimmed[0] !== '#') {
                     $start += $trimmed === $raw ? 0 : strspn($raw, self::SPACE);
-                    $this->found->token($this->slice, $start, $trimmed, $role, $fetch, $this->layers[$quote], $this->markup, $anchor);
+                    $this->found->token(
+                        $this->slice, $start, $trimmed, $role, $fetch, $this->layers[$quote], $this->markup, $anchor,
+                    );
                 }
 
                 return;
@@ -304,12 +332,21 @@ final class HtmlWalk
             $candidates = $notation === Notation::Srcset ? $this->reader->candidates->plain($raw) : null;
             if ($candidates !== null) {
                 $layers = $this->listed[$quote];
-                $model = $this->direct ? $this->models[$role.$quote.$fetch->value] ??= new Reference(0, 0, '', $role, $fetch, $layers, $this->markup, 0, $this->slice->path) : null;
+                $model = $this->direct
+                    ? $this->models[$role.$quote.$fetch->value] ??= new Reference(
+                        0, 0, '', $role, $fetch, $layers, $this->markup, 0, $this->slice->path,
+                    )
+                    : null;
                 foreach ($candidates[1] as $i => $value) {
                     if ($model !== null) {
-                        $this->found->references[] = $model->at($this->base + $start, strlen($value), $value, $anchor, $candidates[2][$i]);
+                        $this->found->references[] = $model->at(
+                            $this->base + $start, strlen($value), $value, $anchor, $candidates[2][$i],
+                        );
                     } else {
-                        $this->found->token($this->slice, $start, $value, $role, $fetch, $layers, $this->markup, $anchor, $candidates[2][$i]);
+                        $this->found->token(
+                            $this->slice, $start, $value, $role, $fetch, $layers, $this->markup, $anchor,
+                            $candidates[2][$i],
+                        );
                     }
                     $start += strlen($candidates[0][$i]);
                 }
@@ -325,11 +362,16 @@ final class HtmlWalk
         if ($notation === Notation::Url) {
             $trimmed = trim($value, self::SPACE);
             if ($trimmed !== '' && $trimmed[0] !== '#') {
-                $this->found->add($inner, strspn($value, self::SPACE), strlen($trimmed), $trimmed, Names::Address, $role, $fetch);
+                $this->found->add(
+                    $inner, strspn($value, self::SPACE), strlen($trimmed), $trimmed, Names::Address, $role, $fetch,
+                );
             }
         } else {
             // Style keeps its own words for what it does; a candidate list is named after its attribute.
-            $this->others->into($inner, $notation, $this->found, $notation === Notation::Srcset ? $this->reader->ruled($this->rules, $role) : $this->rules);
+            $this->others->into(
+                $inner, $notation, $this->found,
+                $notation === Notation::Srcset ? $this->reader->ruled($this->rules, $role) : $this->rules,
+            );
         }
     }
 
@@ -350,7 +392,9 @@ final class HtmlWalk
             $this->others->into(
                 $this->slice->inner(substr($this->text, $at, $end - $at), $at, null, new RawText($element)),
                 $notation, $this->found,
-                $notation === Notation::Json ? $this->rules->forField('json-ld', null, Fetch::WhenFollowed) : $this->rules,
+                $notation === Notation::Json
+                    ? $this->rules->with(role: 'json-ld', target: null, fetch: Fetch::WhenFollowed)
+                    : $this->rules,
             );
             if ($this->inert > 0) {
                 $this->found->leaveCondition();

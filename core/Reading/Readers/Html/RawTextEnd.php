@@ -18,7 +18,9 @@ final class RawTextEnd
             return strlen($text);
         }
 
-        return $element === 'script' ? self::ofScript($text, $at) : self::next($text, '</'.$element.'(?=[\t\n\f\r />])', $at)[0];
+        return $element === 'script'
+            ? self::ofScript($text, $at)
+            : self::next($text, '</'.$element.'(?=[\t\n\f\r />])', $at)[0];
     }
 
     /** A script may hold `<!-- <script> … </script> -->`; the inner end tag then ends nothing (13.2.5.26–31). */
@@ -49,6 +51,8 @@ final class RawTextEnd
     /** @return array{int, string} where it is and what it is; the end of the text and nothing, where it is nowhere */
     private static function next(string $text, string $pattern, int $at): array
     {
-        return preg_match('~'.$pattern.'~i', $text, $m, PREG_OFFSET_CAPTURE, $at) === 1 ? [$m[0][1], $m[0][0]] : [strlen($text), ''];
+        return preg_match('~'.$pattern.'~i', $text, $m, PREG_OFFSET_CAPTURE, $at) === 1
+            ? [$m[0][1], $m[0][0]]
+            : [strlen($text), ''];
     }
 }

@@ -13,6 +13,8 @@ use Ylema\Reading\Notation;
  */
 final class ScriptType
 {
+    private const JAVASCRIPT = '~^(?:text|application)/(?:x-)?(?:java|ecma|j|live)script\b~';
+
     /** @param  string  $type the value of the attribute, empty where there is none */
     public static function notation(string $type): ?Notation
     {
@@ -20,7 +22,7 @@ final class ScriptType
 
         return match (true) {
             str_contains($type, 'json') || $type === 'importmap' || $type === 'speculationrules' => Notation::Json,
-            $type === '' || $type === 'module' || preg_match('~^(?:text|application)/(?:x-)?(?:java|ecma|j|live)script\b~', $type) === 1 => Notation::JavaScript,
+            $type === '' || $type === 'module' || preg_match(self::JAVASCRIPT, $type) === 1 => Notation::JavaScript,
             // Templates of libraries are markup that a script puts on the page.
             str_contains($type, 'html') || str_contains($type, 'template') => Notation::Html,
             default => null,

@@ -25,18 +25,26 @@ final readonly class FrontMatter
     /** Indentation, list marks and a key; the rest of the line is the value (8.2). */
     private const LINE = '~^([ \t]*)((?:-[ \t]+)*)(?:("(?:[^"\\\\\n]++|\\\\.)*+"|\'(?:[^\'\n]++|\'\')*+\'|[^\s"\'#&*!|>%@`\[\]{},:-][^\n#:]*?|[^\s"\'#\[\]{},]+?)[ \t]*:(?=[ \t\n]|$)[ \t]*)?((?:&\S+[ \t]+|![^\s]*[ \t]+)*)([^\n]*)$~mS';
 
-    /** In a flow collection (7.4): 1 in double quotes, 2 in single ones, 3 plain, 4 a mark; a key is what a colon follows. */
-    private const FLOW = '~[ \t\n]*+(?:#[^\n]*+\n)?(?:"((?:[^"\\\\]++|\\\\.)*+)"|\'((?:[^\']++|\'\')*+)\'|((?!:[ \t\n,\[\]{}])[^\s,\[\]{}#&*!|>%@`"\'](?:[^,\[\]{}\n#:]++|:(?![ \t\n,\[\]{}])|(?<![ \t])#)*)|([\[\]{},:]))~AsS';
+    /**
+     * In a flow collection (7.4): 1 in double quotes, 2 in single ones, 3 plain, 4 a mark; a key is what a colon
+     * follows.
+     */
+    private const FLOW = '~[ \t\n]*+(?:#[^\n]*+\n)?(?:"((?:[^"\\\\]++|\\\\.)*+)"|\'((?:[^\']++|\'\')*+)\'|((?!:[ '
+        .'\t\n,\[\]{}])[^\s,\[\]{}#&*!|>%@`"\'](?:[^,\[\]{}\n#:]++|:(?![ \t\n,\[\]{}])|(?<![ \t])#)*)|([\[\]{},:]))~AsS';
 
-    private const ESCAPES = ['n' => "\n", 't' => "\t", 'r' => "\r", '0' => "\0", 'e' => "\x1B", 'a' => "\x07", 'b' => "\x08", 'f' => "\f", 'v' => "\x0B"];
+    private const ESCAPES = [
+        'n' => "\n", 't' => "\t", 'r' => "\r", '0' => "\0", 'e' => "\x1B", 'a' => "\x07", 'b' => "\x08", 'f' => "\f",
+        'v' => "\x0B",
+    ];
 
     public function __construct(private StructuredValues $values)
     {
     }
 
     /** @param  int  $start where the YAML begins in the slice */
-    public function read(Slice $slice, string $yaml, int $start, Collector $found, Rules $rules, FieldReader $others): void
-    {
+    public function read(
+        Slice $slice, string $yaml, int $start, Collector $found, Rules $rules, FieldReader $others,
+    ): void {
         $at = 0;
         while ($at < strlen($yaml) && preg_match(self::LINE, $yaml, $m, PREG_OFFSET_CAPTURE, $at) === 1) {
             $at = $m[0][1] + strlen($m[0][0]) + 1;
@@ -46,24 +54,30 @@ final readonly class FrontMatter
             if ($first === '[' || $first === '{') {
                 $at = max($at, $this->flow($slice, $yaml, $offset, $start, $key, $found, $rules, $others));
             } elseif ($first === '|' || $first === '>') {
-                $at = $this->block($slice, $yaml, $at, strlen($m[1][0]) + strlen($m[2][0]), $start, $key, $found, $rules, $others);
+                $at = $this->block(
+                    $slice, $yaml, $at, strlen($m[1][0]) + strlen($m[2][0]), $start, $key, $found, $rules, $others,
+                );
             } else {
                 $this->scalar($slice, $value, $start + $offset, $key, $found, $rules, $others);
             }
         }
     }
 
-    private function scalar(Slice $slice, string $text, int $offset, string $key, Collector $found, Rules $rules, FieldReader $others): void
-    {
-        if (preg_match('~^(?:"((?:[^"\\\\]++|\\\\.)*+)"|\'((?:[^\']++|\'\')*+)\'|([^\s"\'#&*!|>%@`].*?))[ \t]*(?:(?:^|[ \t])\#.*)?\r?$~sS', $text, $m, PREG_OFFSET_CAPTURE) === 1) {
+    private function scalar(
+        Slice $slice, string $text, int $offset, string $key, Collector $found, Rules $rules, FieldReader $others,
+    ): void {
+        if (preg_match('~^(?:"((?:[^"\\\\]++|\\\\.)*+)"|\'((?:[^\']++|\'\')*+)\'|([^\s"\'#&*!|>%@`].*?))[ '
+            .'\t]*(?:(?:^|[ \t])\#.*)?\r?$~sS', $text, $m, PREG_OFFSET_CAPTURE) === 1) {
             [$raw, $at, $quote] = self::spelt($m);
             $this->value($slice, $raw, $offset + $at, $quote, $key, $found, $rules, $others);
         }
     }
 
     /** @return int behind the collection */
-    private function flow(Slice $slice, string $yaml, int $at, int $start, string $key, Collector $found, Rules $rules, FieldReader $others): int
-    {
+    private function flow(
+        Slice $slice, string $yaml, int $at, int $start, string $key, Collector $found, Rules $rules,
+        FieldReader $others,
+    ): int {
         $depth = 0;
         /** @var array{string, int, string}|null $last a scalar of which it is not yet known whether it is a key */
         $last = null;
@@ -94,8 +108,10 @@ final readonly class FrontMatter
     }
 
     /** @return int behind the lines that are indented further than the key */
-    private function block(Slice $slice, string $yaml, int $at, int $indent, int $start, string $key, Collector $found, Rules $rules, FieldReader $others): int
-    {
+    private function block(
+        Slice $slice, string $yaml, int $at, int $indent, int $start, string $key, Collector $found, Rules $rules,
+        FieldReader $others,
+    ): int {
         preg_match('~(?:[ \t]{'.($indent + 1).',}[^\n]*(?:\n|\z)|[ \t]*\r?\n)*+~A', $yaml, $m, 0, $at);
         $text = $m[0] ?? '';
         if (trim($text) !== '') {
@@ -121,11 +137,16 @@ final readonly class FrontMatter
         return [$quote === '' ? rtrim($raw, " \t") : $raw, $at, $quote];
     }
 
-    private function value(Slice $slice, string $raw, int $offset, string $quote, string $key, Collector $found, Rules $rules, FieldReader $others): void
-    {
+    private function value(
+        Slice $slice, string $raw, int $offset, string $quote, string $key, Collector $found, Rules $rules,
+        FieldReader $others,
+    ): void {
         if ($raw !== '') {
             [$text, $breaks] = self::decode($raw, $offset, $quote);
-            $this->values->read($slice->inner($text, $offset, $breaks, new YamlScalar($quote), $key === '' ? null : $key), $found, $rules, $others);
+            $this->values->read(
+                $slice->inner($text, $offset, $breaks, new YamlScalar($quote), $key === '' ? null : $key), $found,
+                $rules, $others,
+            );
         }
     }
 
@@ -140,10 +161,17 @@ final readonly class FrontMatter
         } elseif ($quote === '"') {
             for ($at = strpos($raw, '\\'); $at !== false; $at = strpos($raw, '\\', $at)) {
                 // 5.7: named escapes, and code points in two, four or eight hexadecimal digits.
-                preg_match('~\\\\(?:x([0-9a-fA-F]{2})|u([0-9a-fA-F]{4})|U([0-9a-fA-F]{8})|.|$)~s', substr($raw, $at, 10), $m);
+                preg_match(
+                    '~\\\\(?:x([0-9a-fA-F]{2})|u([0-9a-fA-F]{4})|U([0-9a-fA-F]{8})|.|$)~s', substr($raw, $at, 10), $m,
+                );
                 $whole = $m[0] ?? '\\';
                 $hex = ($m[1] ?? '').($m[2] ?? '').($m[3] ?? '');
-                $decoding->replace($at, strlen($whole), $hex !== '' ? CodePoint::character((int) hexdec($hex)) : (self::ESCAPES[$whole[1] ?? ''] ?? ($whole[1] ?? '')));
+                $decoding->replace(
+                    $at, strlen($whole),
+                    $hex !== ''
+                        ? CodePoint::character((int) hexdec($hex))
+                        : (self::ESCAPES[$whole[1] ?? ''] ?? ($whole[1] ?? '')),
+                );
                 $at += strlen($whole);
             }
         }

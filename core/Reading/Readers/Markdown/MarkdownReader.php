@@ -36,7 +36,8 @@ final readonly class MarkdownReader implements Reader
      * destination in angle brackets, 2 a code span, 4 an
      * autolink's address, 5 a tag, comment or the like; else a run of backticks that opens nothing.
      */
-    private const TIGHT = '~(\\\\[!-/:-@\[-`{-\~]|\](?:\([ \t\n]*+|:[ \t]*+\n?[ \t]*+)<(?:[^<>\\\\\n]++|\\\\.)*+>(?=[ \t\n)]|$))|((?<!`)(`++)(?!`)(?:(?!\n[ \t]*\n).)*?(?<!`)\3(?!`))|<([a-z][a-z0-9+.-]{1,31}:[^\s<>\x00-\x1F]*+)>'
+    private const TIGHT = '~(\\\\[!-/:-@\[-`{-\~]|\](?:\([ \t\n]*+|:[ \t]*+\n?[ \t]*+)<(?:[^<>\\\\\n]++|\\\\.)*+>(?=[ '
+        .'\t\n)]|$))|((?<!`)(`++)(?!`)(?:(?!\n[ \t]*\n).)*?(?<!`)\3(?!`))|<([a-z][a-z0-9+.-]{1,31}:[^\s<>\x00-\x1F]*+)>'
         .'|(<[a-z][a-z0-9-]*+(?:\s++[a-z_:][a-z0-9_.:-]*+(?:\s*+=\s*+(?:[^\s"\'=<>`]++|\'[^\']*+\'|"[^"]*+"))?+)*+\s*+/?+>|</[a-z][a-z0-9-]*+\s*+>|<!--(?:-?>|.*?-->)|<\?.*?\?>|<![a-z][^>]*+>|<!\[CDATA\[.*?\]\]>)|`++~isS';
 
     /** Blocks of markup that no inline rule touches (4.6, kinds 1, 2 and 6). */
@@ -59,7 +60,8 @@ final readonly class MarkdownReader implements Reader
     {
         $text = $slice->text;
         $body = 0;
-        if (preg_match('~^(?:\xEF\xBB\xBF)?---[ \t]*\r?\n(.*?\n)(?:---|\.\.\.)[ \t]*(?:\r?\n|$)~s', $text, $front, PREG_OFFSET_CAPTURE) === 1) {
+        if (preg_match('~^(?:\xEF\xBB\xBF)?---[ \t]*\r?\n(.*?\n)(?:---|\.\.\.)[ '
+            .'\t]*(?:\r?\n|$)~s', $text, $front, PREG_OFFSET_CAPTURE) === 1) {
             $this->frontMatter->read($slice, $front[1][0], $front[1][1], $found, $rules, $others);
             $body = strlen($front[0][0]);
         }
@@ -67,31 +69,46 @@ final readonly class MarkdownReader implements Reader
         // Inline: from "](" to ")"; whether "![" or "[" opened it is found by walking back over balanced brackets.
         $inline = self::each('~\]\([ \t\n]*+'.self::DESTINATION.'(?:[ \t\n]++'.self::TITLE.')?+[ \t\n]*+\)~S', $plain);
         foreach ($this->innermost($plain, $inline) as [$m, $image]) {
-            $this->destination($slice, $m[1], $m[2], $image ? 'image' : 'link', $image ? Fetch::Always : Fetch::WhenFollowed, $found);
+            $this->destination(
+                $slice, $m[1], $m[2], $image ? 'image' : 'link', $image ? Fetch::Always : Fetch::WhenFollowed, $found,
+            );
         }
-        foreach (self::each('~^'.self::CONTAINERS.'\[(?!\^)(?=[^\]]*\S)(?:[^\[\]\\\\]++|\\\\.)++\]:[ \t]*+\n?[ \t]*+'.self::DESTINATION.'(?=(?:[ \t]*\n?[ \t]*(?<=\s)'.self::TITLE.')?[ \t]*$)~mS', $plain) as $m) {
+        foreach (self::each('~^'.self::CONTAINERS.'\[(?!\^)(?=[^\]]*\S)(?:[^\[\]\\\\]++|\\\\.)++\]:[ '
+            .'\t]*+\n?[ \t]*+'.self::DESTINATION.'(?=(?:[ \t]*\n?[ \t]*(?<=\s)'.self::TITLE
+                .')?[ \t]*$)~mS', $plain) as $m) {
             $this->destination($slice, $m[1], $m[2], 'reference definition', Fetch::OnCondition, $found);
         }
         foreach ($automatic as [$value, $offset]) {
-            $found->add($slice, $offset, strlen($value), $value, Names::Address, 'autolink', Fetch::WhenFollowed, $this->angled);
+            $found->add(
+                $slice, $offset, strlen($value), $value, Names::Address, 'autolink', Fetch::WhenFollowed, $this->angled,
+            );
         }
-        $others->into($slice->blanked($markup), Notation::Html, $found, new Rules(paths: $rules->paths, lazyAttributes: $rules->lazyAttributes, role: $rules->role, mediaFolders: $rules->mediaFolders));
+        $others->into($slice->blanked($markup), Notation::Html, $found, $rules->with(tokens: []));
     }
 
     /**
      * @param  array{string|null, int}  $inAngles
      * @param  array{string|null, int}|null  $bare
      */
-    private function destination(Slice $slice, array $inAngles, ?array $bare, string $role, Fetch $fetch, Collector $found): void
-    {
+    private function destination(
+        Slice $slice, array $inAngles, ?array $bare, string $role, Fetch $fetch, Collector $found,
+    ): void {
         $angled = $inAngles[0] !== null;
         [$raw, $offset] = $angled ? $inAngles : ($bare ?? [null, -1]);
         if ($raw === null || $raw === '' || $raw[0] === '#') {
             return;
         }
         // Backslash escapes (2.4) and entities (2.5), in the order in which CommonMark reads them.
-        $value = preg_replace_callback('~\\\\([!-/:-@\[-`{-\~])|&(?:#[xX][0-9a-fA-F]{1,6}|#[0-9]{1,7}|[a-zA-Z][a-zA-Z0-9]*+);~', static fn (array $m): string => ($m[1] ?? '') !== '' ? $m[1] : html_entity_decode($m[0], ENT_QUOTES | ENT_HTML5), $raw) ?? $raw;
-        $found->add($slice, $offset, strlen($raw), $value, Names::Address, $role, $fetch, $angled ? $this->angled : $this->bare);
+        $value = preg_replace_callback(
+            '~\\\\([!-/:-@\[-`{-\~])|&(?:#[xX][0-9a-fA-F]{1,6}|#[0-9]{1,7}|[a-zA-Z][a-zA-Z0-9]*+);~',
+            static fn (array $m): string => ($m[1] ?? '') !== '' ? $m[1] : html_entity_decode(
+                $m[0], ENT_QUOTES | ENT_HTML5,
+            ),
+            $raw,
+        ) ?? $raw;
+        $found->add(
+            $slice, $offset, strlen($raw), $value, Names::Address, $role, $fetch, $angled ? $this->angled : $this->bare,
+        );
     }
 
     /**
@@ -144,18 +161,25 @@ final readonly class MarkdownReader implements Reader
     }
 
     /**
-     * The text in two layers of its own length: one without code and markup, for links, and one with nothing but markup.
+     * The text in two layers of its own length: one without code and markup, for links, and one with nothing but
+     * markup.
      *
      * @return array{string, string, list<array{string, int}>} and the autolinks with their places
      */
     private function layers(string $text): array
     {
         // Fenced and indented code.
-        $text = preg_replace_callback('~^ {0,3}(`{3,}|\~{3,})[^\n]*(?:\n(?:.*?\n)?? {0,3}\1[`\~]*[ \t]*$|.*\z)~msS', self::blank(...), $text) ?? $text;
-        $text = preg_replace_callback('~(?<=\n\n)(?:(?: {4}|\t)[^\n]*(?:\n|\z)|[ \t]*\n(?= {4}|\t))++~S', self::blank(...), $text) ?? $text;
+        $text = preg_replace_callback(
+            '~^ {0,3}(`{3,}|\~{3,})[^\n]*(?:\n(?:.*?\n)?? {0,3}\1[`\~]*[ \t]*$|.*\z)~msS', self::blank(...), $text,
+        ) ?? $text;
+        $text = preg_replace_callback(
+            '~(?<=\n\n)(?:(?: {4}|\t)[^\n]*(?:\n|\z)|[ \t]*\n(?= {4}|\t))++~S', self::blank(...), $text,
+        ) ?? $text;
         preg_match_all(self::BLOCKS, $text, $blocks, PREG_OFFSET_CAPTURE);
         $tags = array_map(static fn (array $block): array => [$block[1], $block[0]], $blocks[0]);
-        $plain = self::replaced($text, array_map(static fn (array $tag): array => [$tag[0], self::blank([$tag[1]])], $tags));
+        $plain = self::replaced(
+            $text, array_map(static fn (array $tag): array => [$tag[0], self::blank([$tag[1]])], $tags),
+        );
         $automatic = $parts = [];
         foreach (self::each(self::TIGHT, $plain) as $m) {
             if ($m[1][0] !== null || ($m[2][0] === null && $m[4][0] === null && $m[5][0] === null)) {

@@ -1,0 +1,109 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Changes;
+
+use App\Models\Change;
+use App\Models\StepState;
+use App\Reading\AlreadyReading;
+use App\Reading\RefreshIndex;
+use App\Support\WorkLock;
+use Illuminate\Contracts\Queue\ShouldQueue;
+use Illuminate\Foundation\Queue\Queueable;
+use Illuminate\Support\Facades\DB;
+use Ylema\Plan\StepKind;
+
+/** After a change: reads again what it wrote, then looks at the public pages. */
+final class AfterChange implements ShouldQueue
+{
+    use Queueable;
+
+    private const BATCH = 250;
+
+    public int $tries = 200;
+
+    public int $timeout = 3600;
+
+    public function __construct(public readonly int $changeId)
+    {
+    }
+
+    public function handle(RefreshIndex $refresh, Verification $verification): void
+    {
+        $change = Change::query()->with('site')->find($this->changeId);
+        if ($change === null || $change->state->isRunning()) {
+            return;
+        }
+        $lock = WorkLock::take(WorkLock::FOLLOW_UP, $change->id);
+        if ($lock === null) {
+            return;
+        }
+        try {
+            $refresh->refresh(
+                $change->site, $this->records($change), $this->paths($change), $this->touchesMedia($change),
+            );
+            $verification->look($change);
+            $change->update(['followed_up' => true]);
+        } catch (AlreadyReading) {
+            // The reading that runs may have passed these records before they changed, so wait for it.
+            $this->release(3);
+        } finally {
+            $lock->release();
+        }
+    }
+
+    /** @return iterable<array{string, list<string>}> kind and keys */
+    private function records(Change $change): iterable
+    {
+        $after = -1;
+        do {
+            $rows = DB::table('plan_steps')->where('plan_id', $change->plan_id)
+                ->where('kind', StepKind::EditRecord->value)
+                ->whereIn('state', [StepState::Done->value, StepState::Undone->value])
+                ->where('position', '>', $after)
+                ->orderBy('position')
+                ->limit(self::BATCH)
+                ->get(['position', 'record_kind', 'record_key']);
+            foreach ($rows->groupBy('record_kind') as $kind => $own) {
+                yield [
+                    (string) $kind,
+                    array_values(
+                        array_map(
+                            static fn (mixed $key): string => is_string($key) ? $key : '',
+                            $own->pluck('record_key')->all(),
+                        ),
+                    ),
+                ];
+            }
+            $after = (int) ($rows->last()->position ?? 0);
+        } while ($rows->count() === self::BATCH);
+    }
+
+    /** @return iterable<string> */
+    private function paths(Change $change): iterable
+    {
+        $found = DB::table('plan_steps')->where('plan_id', $change->plan_id)
+            ->whereIn('kind', self::FILES)
+            ->whereIn('state', [StepState::Done->value, StepState::Undone->value])
+            ->select('position', 'path', 'detail')
+            ->lazyById(self::BATCH, 'position');
+        foreach ($found as $row) {
+            yield (string) $row->path;
+            $detail = json_decode((string) $row->detail, true);
+            if (is_array($detail) && is_string($detail['from'] ?? null)) {
+                yield $detail['from'];
+            }
+        }
+    }
+
+    private const FILES = ['write-file', 'move-file', 'delete-file', 'rest-file', 'wake-file'];
+
+    private function touchesMedia(Change $change): bool
+    {
+        return $change->steps()
+            ->whereIn('kind', ['add-media', 'change-media', 'remove-media'])
+            ->whereIn('state', [StepState::Done->value, StepState::Undone->value])
+            ->exists();
+    }
+}

@@ -1,0 +1,370 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Changes;
+
+use App\Changes\Executors\Executors;
+use App\Changes\Executors\Result;
+use App\Models\Change;
+use App\Models\ChangeState;
+use App\Models\StepState;
+use App\Sites\OpenSite;
+use App\Sites\SiteOpener;
+use App\Support\BulkRows;
+use App\Support\Sql;
+use App\Support\WorkLock;
+use Illuminate\Support\Facades\DB;
+use stdClass;
+use Throwable;
+use Ylema\Failure;
+use Ylema\Plan\Step;
+use Ylema\Plan\StepKind;
+use Ylema\Plan\Steps\AddMedia;
+use Ylema\Plan\Steps\WriteFile;
+use Ylema\Sites\SourceUnavailable;
+
+/** Carries the steps of a change out, batch by batch, or takes them back. */
+final class ChangeWorker
+{
+    private const BATCH = 200;
+
+    /** More than any position: the largest number that the column holds. */
+    private const BEHIND_ALL = 2_147_483_647;
+
+    /** How long a source that does not answer is waited for, in milliseconds before each further try. */
+    private const PATIENCE = [300, 1200, 4000];
+
+    /** Once it was waited for in vain, the rest of a change is not made to wait as well. */
+    private bool $gaveUp = false;
+
+    public function __construct(private readonly SiteOpener $opener, private readonly Executors $executors)
+    {
+    }
+
+    public function work(Change $change): void
+    {
+        $lock = WorkLock::take(WorkLock::CHANGE, $change->id);
+        if ($lock === null) {
+            return;
+        }
+        try {
+            $this->gaveUp = false;
+            $change = Change::query()->with('site')->findOrFail($change->id);
+            if ($change->state === ChangeState::Applying) {
+                $this->carryOut($change, $lock, false);
+            } elseif ($change->state === ChangeState::Undoing) {
+                $this->carryOut($change, $lock, true);
+            }
+        } finally {
+            $lock->release();
+        }
+    }
+
+    private function carryOut(Change $change, WorkLock $lock, bool $back): void
+    {
+        try {
+            $site = $this->opener->open($change->site);
+        } catch (Failure $e) {
+            $this->refuseRest($change, $back, $e->getMessage());
+            $this->finish($change, $back);
+
+            return;
+        }
+        $made = $back ? [] : $this->made($change);
+        $at = $back ? self::BEHIND_ALL : -1;
+        while (($steps = $this->batch($change, $back, $at)) !== []) {
+            if (! $lock->isHeld()) {
+                // The connection was lost meanwhile; somebody else may be at work already.
+                return;
+            }
+            if (Change::query()->whereKey($change->id)->value('stop_asked') === true) {
+                $change->update(
+                    [
+                        'state' => $back ? ChangeState::UndoStopped : ChangeState::Stopped, 'stop_asked' => false,
+                        'counts' => $this->counts($change),
+                    ],
+                );
+
+                return;
+            }
+            $results = $this->attempt($change, $site, $steps, $back, $made);
+            $this->note($change, $steps, $results, $back);
+            foreach ($results as $result) {
+                if ($result->step instanceof AddMedia && $result->step->row !== null) {
+                    $made[$result->step->promise] = $result->step->row->id;
+                }
+            }
+            $at = array_key_last($steps);
+        }
+        $this->finish($change, $back);
+    }
+
+    /**
+     * The next steps of one kind; back, the last one first. Read without models, since there may be very many.
+     *
+     * @return array<int, Step> by position
+     */
+    private function batch(Change $change, bool $back, int $at): array
+    {
+        $rows = $back
+            ? DB::select(
+                'select position, kind, detail from plan_steps where plan_id = ? and position < ? and state in '
+                    ."('done', 'kept') order by position desc limit "
+                    .self::BATCH,
+                [$change->plan_id, $at],
+            )
+            : DB::select(
+                'select position, kind, detail from plan_steps where plan_id = ? and position > ? and state = '
+                    ."'pending' order by position limit "
+                    .self::BATCH,
+                [$change->plan_id, $at],
+            );
+        $steps = [];
+        /** @var stdClass $row */
+        foreach ($rows as $row) {
+            if ($row->kind !== $rows[0]->kind) {
+                break;
+            }
+            $detail = json_decode($row->detail, true, 64, JSON_THROW_ON_ERROR);
+            $steps[(int) $row->position] = StepKind::from($row->kind)->restore(is_array($detail) ? $detail : []);
+        }
+
+        return $steps;
+    }
+
+    /**
+     * @param  non-empty-array<int, Step>  $own
+     * @param  array<string, string>  $made
+     * @return array<int, Result> by position
+     */
+    private function attempt(Change $change, OpenSite $site, array $own, bool $back, array $made): array
+    {
+        $executor = $this->executors->of(reset($own)->kind());
+        $kept = $back ? $this->stillNeeded($change, $own) : [];
+        $own = array_diff_key($own, $kept);
+        for ($try = 0; ; $try++) {
+            try {
+                if (! $back) {
+                    [$own, $unfit] = $this->completed($change, $executor->complete($site, $own, $made), $own);
+                    $kept += $unfit;
+                }
+
+                return $kept + match (true) {
+                    $own === [] => [],
+                    $back => $executor->back($site, $own),
+                    default => $executor->forward($site, $own),
+                };
+            } catch (SourceUnavailable $e) {
+                if ($this->gaveUp || ! isset(self::PATIENCE[$try])) {
+                    $this->gaveUp = true;
+
+                    return $kept + array_map(static fn (): Result => Result::refused($e->getMessage()), $own);
+                }
+                usleep(self::PATIENCE[$try] * 1000);
+            } catch (Throwable $e) {
+                return $kept + $this->each($site, $own, $back, $e);
+            }
+        }
+    }
+
+    /**
+     * Notes down what the steps lacked before any of them is carried out.
+     *
+     * @param  array<int, Step|Result>  $completed
+     * @param  array<int, Step>  $steps
+     * @return array{array<int, Step>, array<int, Result>} the steps that can be carried out, and what came of those
+     *       that cannot
+     */
+    private function completed(Change $change, array $completed, array $steps): array
+    {
+        $unfit = array_filter($completed, static fn (Step|Result $one): bool => $one instanceof Result);
+        $whole = array_filter($completed, static fn (Step|Result $one): bool => $one instanceof Step);
+        if ($whole !== []) {
+            $rows = array_map(
+                static fn (int $position, Step $step): array => ['p' => $position, 'd' => $step->toArray()],
+                array_keys($whole), $whole,
+            );
+            DB::update(
+                'update plan_steps t set detail = v.d from jsonb_to_recordset(cast(? as jsonb)) as v(p integer, d '
+                    .'jsonb) where t.plan_id = ? and t.position = v.p',
+                [BulkRows::json($rows), $change->plan_id],
+            );
+        }
+
+        return [array_diff_key(array_replace($steps, $whole), $unfit), $unfit];
+    }
+
+    /**
+     * Something nobody thought of: each step by itself, so that it stops no other.
+     *
+     * @param  array<int, Step>  $steps
+     * @return array<int, Result>
+     */
+    private function each(OpenSite $site, array $steps, bool $back, Throwable $why): array
+    {
+        report($why);
+        $results = [];
+        foreach ($steps as $position => $step) {
+            $executor = $this->executors->of($step->kind());
+            try {
+                if (count($steps) === 1) {
+                    throw $why;
+                }
+                $own = [$position => $step];
+                $results += $back ? $executor->back($site, $own) : $executor->forward($site, $own);
+            } catch (Failure $e) {
+                $results[$position] = Result::refused($e->getMessage());
+            } catch (Throwable $e) {
+                $results[$position] = Result::refused(
+                    "An error that Ylema does not know kept this from being done ({$e->getMessage()}). It is in the "
+                        .'log; try again.',
+                );
+            }
+        }
+
+        return $results;
+    }
+
+    /**
+     * Files of a media row that undo had to leave, since somebody changed it: without them it would be a dead row.
+     *
+     * @param  array<int, Step>  $steps
+     * @return array<int, Result>
+     */
+    private function stillNeeded(Change $change, array $steps): array
+    {
+        $written = array_filter($steps, static fn (Step $step): bool => $step instanceof WriteFile);
+        if ($written === []) {
+            return [];
+        }
+        $needed = [];
+        $found = $change->steps()
+            ->where('kind', StepKind::AddMedia->value)
+            ->where('state', StepState::Kept->value)
+            ->get();
+        foreach ($found as $row) {
+            $step = $row->step();
+            if ($step instanceof AddMedia) {
+                $needed += array_fill_keys(
+                    [$step->media->path, ...array_column($step->media->renditions, 'path')], true,
+                );
+            }
+        }
+
+        return array_map(
+            static fn (): Result => Result::refused(
+                'Its row in the media list was changed by someone else and stays, so its file stays as well.',
+            ),
+            array_filter($written, static fn (WriteFile $step): bool => isset($needed[$step->path])),
+        );
+    }
+
+    /**
+     * One statement for the whole batch, and the shortest where all of it went well.
+     *
+     * @param  non-empty-array<int, Step>  $steps
+     * @param  array<int, Result>  $results
+     */
+    private function note(Change $change, array $steps, array $results, bool $back): void
+    {
+        $well = ($back ? StepState::Undone : StepState::Done)->value;
+        $rows = $plain = [];
+        foreach (array_keys($steps) as $position) {
+            $result = $results[$position] ?? Result::refused(
+                'Nothing is known of what came of this step. Look at it, then try again.',
+            );
+            if ($result->why === null && $result->step === null) {
+                $plain[] = $position;
+            } else {
+                $rows[] = [
+                    'p' => $position,
+                    's' => $result->why === null ? $well : ($back ? StepState::Kept : StepState::Refused)->value,
+                    'm' => $result->why, 'd' => $result->step?->toArray(),
+                ];
+            }
+        }
+        if ($plain !== []) {
+            DB::update(
+                'update plan_steps set state = ?, message = null where plan_id = ? and position = any(cast(? as '
+                    .'integer[]))',
+                [$well, $change->plan_id, Sql::ids($plain)],
+            );
+        }
+        if ($rows !== []) {
+            DB::update(<<<'SQL'
+                update plan_steps t set state = v.s, message = v.m, detail = coalesce(v.d, t.detail)
+                from jsonb_to_recordset(cast(? as jsonb)) as v(p integer, s text, m text, d jsonb) where t.plan_id = ?
+                    and t.position = v.p
+                SQL, [BulkRows::json($rows), $change->plan_id]);
+        }
+    }
+
+    private function refuseRest(Change $change, bool $back, string $why): void
+    {
+        $change->steps()->whereIn(
+            'state', $back ? [StepState::Done->value, StepState::Kept->value] : [StepState::Pending->value],
+        )
+            ->update(['state' => ($back ? StepState::Kept : StepState::Refused)->value, 'message' => $why]);
+    }
+
+    private function finish(Change $change, bool $back): void
+    {
+        if ($back) {
+            // What was stopped before its turn has nothing to take back.
+            $change->steps()
+                ->where('state', StepState::Pending->value)
+                ->update(
+                    [
+                        'state' => StepState::LeftOut->value,
+                        'message' => 'It was not carried out: the change was stopped before, and rolled back.',
+                    ],
+                );
+        }
+        $counts = $this->counts($change);
+        $left = $back
+            ? ($counts[StepState::Kept->value] ?? 0)
+            : ($counts[StepState::Refused->value] ?? 0) + ($counts[StepState::LeftOut->value] ?? 0);
+        $change->update($back
+            ? [
+                'state' => $left > 0 ? ChangeState::UndoneInPart : ChangeState::Undone, 'undone_at' => now(),
+                'counts' => $counts, 'followed_up' => false,
+            ]
+            : [
+                'state' => $left > 0 ? ChangeState::AppliedInPart : ChangeState::Applied, 'applied_at' => now(),
+                'counts' => $counts, 'followed_up' => false,
+            ]);
+        AfterChange::dispatch($change->id);
+    }
+
+    /** @return array<string, int> */
+    private function counts(Change $change): array
+    {
+        $counts = array_intersect_key($change->counts, ['pages' => true]);
+        $states = DB::table('plan_steps')->where('plan_id', $change->plan_id)->groupBy('state')
+            ->selectRaw('state, count(*) as count')->get();
+        foreach ($states as $row) {
+            $counts[(string) $row->state] = (int) $row->count;
+        }
+
+        return $counts;
+    }
+
+    /** @return array<string, string> promise → id, of what was made before this process came */
+    private function made(Change $change): array
+    {
+        $made = [];
+        $entries = $change->steps()
+            ->where('kind', StepKind::AddMedia->value)
+            ->where('state', StepState::Done->value)
+            ->get();
+        foreach ($entries as $row) {
+            $step = $row->step();
+            if ($step instanceof AddMedia && $step->row !== null) {
+                $made[$step->promise] = $step->row->id;
+            }
+        }
+
+        return $made;
+    }
+}

@@ -1,0 +1,29 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Changes\Executors;
+
+use Ylema\Plan\Step;
+
+/** What came of one step. */
+final readonly class Result
+{
+    /**
+     * @param  string|null  $why a sentence, where it was refused; nothing was written then
+     * @param  Step|null  $step the step with what only carrying it out could tell, where there is something
+     */
+    private function __construct(public ?string $why, public ?Step $step)
+    {
+    }
+
+    public static function done(?Step $step = null): self
+    {
+        return new self(null, $step);
+    }
+
+    public static function refused(string $why): self
+    {
+        return new self($why, null);
+    }
+}

@@ -1,0 +1,310 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Plans;
+
+use App\Media\Pictures;
+use App\Media\Uploads;
+use App\Models\MediaFile;
+use App\Models\MediaItem;
+use App\Sites\OpenSite;
+use App\Support\Sql;
+use App\Vault\Vault;
+use Closure;
+use Illuminate\Support\Facades\DB;
+use Intervention\Image\Interfaces\ImageInterface;
+use stdClass;
+use Ylema\Addresses\MediaPages;
+use Ylema\Addresses\RenditionNames;
+use Ylema\Addresses\SiteAddresses;
+use Ylema\Imaging\MediaType;
+use Ylema\Imaging\PictureFile;
+use Ylema\Plan\Drawing;
+use Ylema\Plan\Facts;
+use Ylema\Plan\KeptFile;
+use Ylema\Plan\MediaFacts;
+use Ylema\Plan\MediaWords;
+use Ylema\Plan\Place;
+use Ylema\Plan\PlacedUse;
+use Ylema\Plan\Places;
+use Ylema\Plan\RecordUses;
+use Ylema\Sites\FileMissing;
+use Ylema\Sites\FileState;
+
+/** What planners ask, answered from the index and the ports of one site: one statement for each batch. */
+final class SiteFacts implements Facts
+{
+    private const BATCH = 250;
+
+    private int $expected = 0;
+
+    private int $tables = 0;
+
+    /** The picture that was decoded last: a rendition is drawn from the same one as the rendition before it. */
+    private ?string $source = null;
+
+    private ?ImageInterface $picture = null;
+
+    /** @param  Closure(int): void  $expect told about how many steps there will be */
+    public function __construct(
+        private readonly OpenSite $site,
+        private readonly int $plan,
+        private readonly Vault $vault,
+        private readonly Uploads $uploads,
+        private readonly Closure $expect,
+    ) {
+    }
+
+    /** Lets go of what was set aside in the database while planning. */
+    public function close(): void
+    {
+        for (; $this->tables > 0; $this->tables--) {
+            DB::statement("drop table if exists planned_uses_{$this->plan}_{$this->tables}");
+        }
+    }
+
+    public function addresses(): SiteAddresses
+    {
+        return $this->site->addresses;
+    }
+
+    public function renditionNames(): RenditionNames
+    {
+        return $this->site->renditionNames();
+    }
+
+    public function mediaPages(): ?MediaPages
+    {
+        return $this->site->map->mediaPages;
+    }
+
+    public function media(array $items): array
+    {
+        $facts = [];
+        $files = MediaFile::query()->where('site_id', $this->site->id)->whereRaw(
+            'media_item_id = any(cast(? as bigint[]))', [Sql::ids($items)],
+        )
+            ->orderByDesc('is_original')->orderBy('path')->get()->groupBy('media_item_id');
+        $own = MediaItem::query()->where('site_id', $this->site->id)
+            ->whereRaw('id = any(cast(? as bigint[]))', [Sql::ids($items)])->get();
+        foreach ($own as $item) {
+            $own = [];
+            $hasOriginal = false;
+            foreach ($files->get($item->id) ?? [] as $file) {
+                $hasOriginal = $hasOriginal || $file->is_original;
+                $own[] = $file->asPictureFile();
+            }
+            if (! $hasOriginal) {
+                array_unshift($own, new PictureFile($item->path, null, true));
+            }
+            $facts[$item->id] = new MediaFacts(
+                (string) $item->source_id, $own, $item->id, $item->title, $item->path, $hasOriginal,
+                $item->focus_x ?? 0.5, $item->focus_y ?? 0.5, $item->uses,
+            );
+        }
+
+        return $facts;
+    }
+
+    public function words(?array $items): iterable
+    {
+        $after = 0;
+        do {
+            $batch = MediaItem::query()->where('site_id', $this->site->id)
+                ->whereNotNull('source_id')
+                ->where('id', '>', $after)
+                ->when(
+                    $items !== null, fn ($q) => $q->whereRaw('id = any(cast(? as bigint[]))', [Sql::ids($items ?? [])]),
+                )
+                ->orderBy('id')
+                ->limit(self::BATCH)
+                ->get(['id', 'source_id', 'path']);
+            $numbers = $batch->pluck('id', 'source_id')->all();
+            $words = [];
+            foreach ($this->site->content->findMedia(array_map(strval(...), array_keys($numbers))) as $media) {
+                $own = array_filter(
+                    [
+                        'title' => $media->title, 'alt' => $media->alt, 'caption' => $media->caption,
+                        'credit' => $media->credit,
+                    ],
+                    fn (string $word): bool => $this->site->map->media[$word] !== null, ARRAY_FILTER_USE_KEY,
+                );
+                $words[] = new MediaWords($numbers[$media->id], $media->id, $media->path, $own);
+            }
+            usort($words, static fn (MediaWords $a, MediaWords $b): int => $a->item <=> $b->item);
+            $after = $batch->last()->id ?? 0;
+            if ($words !== []) {
+                yield $words;
+            }
+        } while ($batch->count() === self::BATCH);
+    }
+
+    public function uses(int $item, Places $places): iterable
+    {
+        $table = "planned_uses_{$this->plan}_".(++$this->tables);
+        DB::statement("drop table if exists $table");
+        [$condition, $bind] = $this->chosen($places);
+        // Numbered once in the order of the plan, so that no page of it has to be sorted again.
+        DB::statement(<<<SQL
+            create temporary table $table as select row_number() over (order by r.kind, r.title, r.id) as n, r.id,
+                r.kind, r.key, r.title, trim(r.content_hash) as content_hash, q.places
+            from (
+                select record_id, jsonb_agg(jsonb_build_array(field, start, length, path) order by field,
+                    start) as places from (
+                    select m.record_id, m.field, m.start, m.length, a.path,
+                        row_number() over (partition by m.record_id, m.field order by m.start) as nth
+                    from media_references m left join addresses a on a.id = m.address_id where m.site_id = ?
+                        and m.media_item_id = ?
+                ) as numbered join records p on p.id = numbered.record_id where $condition group by record_id
+            ) as q join records r on r.id = q.record_id
+            SQL, [$this->site->id, $item, ...$bind]);
+        DB::statement("create index on $table (n)");
+        $count = (int) DB::table($table)->count();
+        ($this->expect)($this->expected += $count);
+        for ($from = 0; $from < $count; $from += self::BATCH) {
+            yield $this->batch(
+                DB::select("select * from $table where n > ? and n <= ? order by n", [$from, $from + self::BATCH]),
+            );
+        }
+    }
+
+    public function records(string $kind, array $keys): iterable
+    {
+        return $this->site->content->find($kind, $keys);
+    }
+
+    public function files(array $paths): array
+    {
+        $states = [];
+        foreach ($paths as $path) {
+            try {
+                $state = $this->site->files->state($path);
+                if ($state !== null && ! $this->vault->has($state->sha256)) {
+                    $bytes = $this->site->files->read($path);
+                    $state = $this->vault->put($bytes) === $state->sha256 ? $state : $this->site->files->state($path);
+                }
+            } catch (FileMissing) {
+                $state = null;
+            }
+            if ($state !== null) {
+                $states[$path] = $state;
+            }
+        }
+
+        return $states;
+    }
+
+    public function taken(array $paths): array
+    {
+        $taken = [];
+        foreach ($paths as $path) {
+            if ($this->site->files->exists($path)) {
+                $taken[$path] = true;
+            }
+        }
+        // A row that names a path has it, whether its file is there or not.
+        $named = MediaItem::query()->where('site_id', $this->site->id)
+            ->whereRaw('path = any(cast(? as text[]))', [Sql::texts($paths)])->pluck('path');
+        foreach ($named as $path) {
+            $taken[$path] = true;
+        }
+
+        return $taken;
+    }
+
+    public function original(MediaFacts $media): ?KeptFile
+    {
+        $state = $this->files([$media->path])[$media->path] ?? null;
+        $extension = MediaType::extension($media->path);
+
+        return $state === null
+            ? null
+            : new KeptFile(
+                $state->sha256, $state->size, basename($media->path), $extension, $media->original()->size,
+                in_array($extension, Pictures::WRITABLE, true),
+            );
+    }
+
+    public function upload(string $token): KeptFile
+    {
+        $upload = $this->uploads->open($token);
+        $extension = $upload['picture']->extension;
+
+        return new KeptFile(
+            $this->vault->put($upload['bytes']), strlen($upload['bytes']), $upload['name'], $extension,
+            $upload['picture']->size, in_array($extension, Pictures::WRITABLE, true),
+        );
+    }
+
+    public function draw(Drawing $drawing): FileState
+    {
+        if ($this->source !== $drawing->source || $this->picture === null) {
+            $this->picture = Pictures::decode($this->vault->get($drawing->source), 'The picture');
+            $this->source = $drawing->source;
+        }
+        $bytes = Pictures::encode(
+            Pictures::fill($this->picture, $drawing->size, $drawing->focusX, $drawing->focusY), $drawing->type,
+        );
+
+        return new FileState($this->vault->put($bytes), strlen($bytes));
+    }
+
+    public function stamps(string $kind): array
+    {
+        return $this->site->content->stamps($kind);
+    }
+
+    /** @return array{string, list<string>} a condition on numbered places, and its values */
+    private function chosen(Places $places): array
+    {
+        if ($places->areAll()) {
+            return ['true', []];
+        }
+        $list = json_encode(
+            array_map(
+                static fn (Place $p): array => ['k' => $p->kind, 'r' => $p->key, 'f' => $p->field, 'n' => $p->nth],
+                $places->places,
+            ),
+            JSON_THROW_ON_ERROR,
+        );
+
+        return [
+            ($places->listed ? '' : 'not ')
+                .'exists (select 1 from jsonb_to_recordset(cast(? as jsonb)) as c(k text, r text, f text, n integer) '
+                .'where c.k = p.kind and c.r = p.key and c.f = numbered.field and c.n = numbered.nth)',
+            [$list],
+        ];
+    }
+
+    /**
+     * @param  array<mixed>  $rows
+     * @return list<RecordUses>
+     */
+    private function batch(array $rows): array
+    {
+        $keys = $records = [];
+        /** @var stdClass $row */
+        foreach ($rows as $row) {
+            $keys[$row->kind][] = (string) $row->key;
+        }
+        foreach ($keys as $kind => $own) {
+            foreach ($this->site->content->find((string) $kind, $own) as $record) {
+                $records[$kind][$record->key] = $record;
+            }
+        }
+
+        return array_values(array_map(static function (stdClass $row) use ($records): RecordUses {
+            $uses = [];
+            /** @var array{string, int, int, string|null} $place */
+            foreach (json_decode((string) $row->places, true, 8, JSON_THROW_ON_ERROR) as $place) {
+                $uses[] = new PlacedUse(...$place);
+            }
+
+            return new RecordUses(
+                $row->kind, (string) $row->key, $row->title, $row->content_hash, $uses,
+                $records[$row->kind][(string) $row->key] ?? null,
+            );
+        }, $rows));
+    }
+}

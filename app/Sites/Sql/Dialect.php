@@ -1,0 +1,43 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Sites\Sql;
+
+use PDO;
+use PDOException;
+
+/** Where the databases part: how they quote, describe themselves, lock rows and say what went wrong. */
+interface Dialect
+{
+    public function quote(string $name): string;
+
+    /** @return array<string, Column> by name; empty where there is no such table */
+    public function columns(PDO $pdo, string $table): array;
+
+    /** @return list<list<string>> the columns of each index that lets no two rows be alike */
+    public function uniques(PDO $pdo, string $table): array;
+
+    /** @return list<string> names of the triggers that run when a row is updated */
+    public function triggers(PDO $pdo, string $table): array;
+
+    public function begin(PDO $pdo): void;
+
+    public function commit(PDO $pdo): void;
+
+    public function rollBack(PDO $pdo): void;
+
+    /** What a select ends with so that nobody else changes its rows before the transaction ends. */
+    public function lock(): string;
+
+    /** A parameter as a value of a column's type. */
+    public function parameter(Column $column): string;
+
+    /** Whether an insert can give back columns of the row that it made. */
+    public function returnsRows(PDO $pdo): bool;
+
+    /** Whether an update can take its values from a list of rows, and give back the rows that it left. */
+    public function updatesFromRows(): bool;
+
+    public function trouble(PDOException $e): Trouble;
+}

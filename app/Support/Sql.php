@@ -1,0 +1,25 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Support;
+
+/** Lists of any length in one binding: PostgreSQL takes no more than 65,535 of them in a statement. */
+final class Sql
+{
+    /** @param  iterable<int>  $ids for `= any(cast(? as bigint[]))` */
+    public static function ids(iterable $ids): string
+    {
+        return '{'.implode(',', is_array($ids) ? $ids : iterator_to_array($ids, false)).'}';
+    }
+
+    /** @param  list<string>  $texts for `= any(cast(? as text[]))`; what is no text for PostgreSQL is left out */
+    public static function texts(array $texts): string
+    {
+        $valid = array_filter(
+            $texts, static fn (string $v): bool => mb_check_encoding($v, 'UTF-8') && ! str_contains($v, "\0"),
+        );
+
+        return '{'.implode(',', array_map(static fn (string $v): string => '"'.addcslashes($v, '"\\').'"', $valid)).'}';
+    }
+}

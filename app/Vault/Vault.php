@@ -1,0 +1,53 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Vault;
+
+use Illuminate\Support\Facades\Storage;
+use Throwable;
+
+/** Bytes kept under their own SHA-256, so that undo gives back exactly what was there. */
+final class Vault
+{
+    /** @throws VaultTrouble when they cannot be kept; then nothing may be done that would need them */
+    public function put(string $bytes): string
+    {
+        $sha = hash('sha256', $bytes);
+        $disk = Storage::disk('vault');
+        try {
+            if (! $disk->exists($this->path($sha))) {
+                // Written beside and renamed, so that a kept hash always has whole bytes.
+                $beside = $this->path($sha).'.'.bin2hex(random_bytes(4));
+                $disk->put($beside, $bytes);
+                $disk->move($beside, $this->path($sha));
+            }
+        } catch (Throwable $e) {
+            throw VaultTrouble::full($sha, $e);
+        }
+
+        return $sha;
+    }
+
+    public function has(string $sha): bool
+    {
+        return Storage::disk('vault')->exists($this->path($sha));
+    }
+
+    /** @throws VaultTrouble when they are gone or damaged */
+    public function get(string $sha): string
+    {
+        $disk = Storage::disk('vault');
+        $bytes = $disk->exists($this->path($sha)) ? $disk->get($this->path($sha)) : null;
+        if ($bytes === null || hash('sha256', $bytes) !== $sha) {
+            throw VaultTrouble::lost($sha);
+        }
+
+        return $bytes;
+    }
+
+    private function path(string $sha): string
+    {
+        return substr($sha, 0, 2)."/$sha";
+    }
+}

@@ -1,0 +1,51 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Plan;
+
+use Ylema\Plan\Steps\AddMedia;
+use Ylema\Plan\Steps\ChangeMedia;
+use Ylema\Plan\Steps\DeleteFile;
+use Ylema\Plan\Steps\DropRedirect;
+use Ylema\Plan\Steps\EditRecord;
+use Ylema\Plan\Steps\MoveFile;
+use Ylema\Plan\Steps\Redirect;
+use Ylema\Plan\Steps\RemoveMedia;
+use Ylema\Plan\Steps\RestFile;
+use Ylema\Plan\Steps\WakeFile;
+use Ylema\Plan\Steps\WriteFile;
+
+/** All that a plan can be made of. Each kind has its inverse among the others. */
+enum StepKind: string
+{
+    case WriteFile = 'write-file';
+    case MoveFile = 'move-file';
+    case DeleteFile = 'delete-file';
+    case RestFile = 'rest-file';
+    case WakeFile = 'wake-file';
+    case AddMedia = 'add-media';
+    case ChangeMedia = 'change-media';
+    case RemoveMedia = 'remove-media';
+    case EditRecord = 'edit-record';
+    case Redirect = 'redirect';
+    case DropRedirect = 'drop-redirect';
+
+    /** @param  array<mixed>  $data as Step::toArray() made it */
+    public function restore(array $data): Step
+    {
+        return match ($this) {
+            self::WriteFile => WriteFile::fromArray($data),
+            self::MoveFile => MoveFile::fromArray($data),
+            self::DeleteFile => DeleteFile::fromArray($data),
+            self::RestFile => RestFile::fromArray($data),
+            self::WakeFile => WakeFile::fromArray($data),
+            self::AddMedia => AddMedia::fromArray($data),
+            self::ChangeMedia => ChangeMedia::fromArray($data),
+            self::RemoveMedia => RemoveMedia::fromArray($data),
+            self::EditRecord => EditRecord::fromArray($data),
+            self::Redirect => Redirect::fromArray($data),
+            self::DropRedirect => DropRedirect::fromArray($data),
+        };
+    }
+}

@@ -1,0 +1,14 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Reading;
+
+/** What an attribute of one of the site's own elements holds. */
+final readonly class ElementRule
+{
+    /** @param  string|null  $role the role it plays; `element[attribute]` where none is given */
+    public function __construct(public Notation $notation, public ?string $role = null)
+    {
+    }
+}

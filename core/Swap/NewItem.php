@@ -1,0 +1,140 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Swap;
+
+use Transliterator;
+use Ylema\Addresses\RenditionNames;
+use Ylema\Imaging\PictureFile;
+use Ylema\Imaging\Size;
+use Ylema\Plan\Facts;
+use Ylema\Plan\KeptFile;
+use Ylema\Plan\MediaFacts;
+use Ylema\Sites\NewMedia;
+
+/** An uploaded file as an item of its own: where it lies, which renditions it gets and what they are called. */
+final readonly class NewItem
+{
+    /** How many names are tried at once. */
+    private const NAMES = 20;
+
+    /** @param  array<string, Size>  $renditions path → size */
+    private function __construct(public string $path, public KeptFile $file, public array $renditions)
+    {
+    }
+
+    /** Beside the item that gives way, in the sizes that it was made in, under names that are free. */
+    public static function beside(MediaFacts $from, KeptFile $file, Facts $facts): self
+    {
+        $folder = dirname($from->path);
+        $stem = ($folder === '.' ? '' : $folder.'/').self::slug($file->name);
+        $sizes = $file->pixels !== null && $file->isDrawable ? self::sizesLike($from, $file->pixels) : [];
+        for ($first = 1; ; $first += self::NAMES) {
+            $tries = [];
+            for ($n = $first; $n < $first + self::NAMES; $n++) {
+                $path = $stem.($n === 1 ? '' : "-$n").'.'.$file->extension;
+                $tries[] = new self($path, $file, self::named($path, $sizes, $facts->renditionNames()));
+            }
+            $taken = $facts->taken(array_merge(...array_map(static fn (self $try): array => $try->paths(), $tries)));
+            foreach ($tries as $try) {
+                if (array_intersect_key(array_flip($try->paths()), $taken) === []) {
+                    return $try;
+                }
+            }
+        }
+    }
+
+    /** @return non-empty-list<string> */
+    public function paths(): array
+    {
+        return [$this->path, ...array_map(strval(...), array_keys($this->renditions))];
+    }
+
+    public function media(string $title, string $alt): NewMedia
+    {
+        $renditions = [];
+        foreach ($this->renditions as $path => $size) {
+            $renditions[] = ['path' => $path, 'width' => $size->width, 'height' => $size->height];
+        }
+
+        return new NewMedia(
+            $this->path, $title === '' ? self::headline($this->file->name) : $title, $alt, $this->file->pixels?->width,
+            $this->file->pixels?->height, $renditions,
+        );
+    }
+
+    /** As a planner knows items; its id is still to come. */
+    public function facts(string $title): MediaFacts
+    {
+        $files = [new PictureFile($this->path, $this->file->pixels, true)];
+        foreach ($this->renditions as $path => $size) {
+            $files[] = new PictureFile($path, $size);
+        }
+
+        return new MediaFacts(
+            '', $files, title: $title === '' ? self::headline($this->file->name) : $title, path: $this->path,
+        );
+    }
+
+    /**
+     * The sizes that the old item was made in, in the new picture's own shape; a square cut stays square. Never
+     * enlarged.
+     *
+     * @return list<Size>
+     */
+    private static function sizesLike(MediaFacts $from, Size $size): array
+    {
+        $sizes = [];
+        foreach ($from->files as $file) {
+            if ($file->isOriginal || $file->size === null) {
+                continue;
+            }
+            $width = $file->size->width;
+            $wanted = $width === $file->size->height
+                ? $file->size
+                : new Size($width, max(1, (int) round($width / $size->ratio())));
+            if ($wanted->width < $size->width && $wanted->height <= $size->height) {
+                $sizes[(string) $wanted] = $wanted;
+            }
+        }
+
+        return array_values($sizes);
+    }
+
+    /**
+     * @param  list<Size>  $sizes
+     * @return array<string, Size> path → size; of two sizes with one name, the first
+     */
+    private static function named(string $path, array $sizes, RenditionNames $names): array
+    {
+        $named = [];
+        foreach ($sizes as $size) {
+            $name = $names->renditionOf($path, $size->width, $size->height);
+            if ($name !== null && $name !== $path) {
+                $named[$name] ??= $size;
+            }
+        }
+
+        return $named;
+    }
+
+    /** A name of plain letters, digits and hyphens, that every system and every address can say. */
+    private static function slug(string $name): string
+    {
+        $plain = Transliterator::create('Any-Latin; Latin-ASCII; Lower()')?->transliterate(
+            mb_scrub(pathinfo($name, PATHINFO_FILENAME)),
+        );
+        $slug = trim(preg_replace('~[^a-z0-9]+~', '-', is_string($plain) ? $plain : '') ?? '', '-');
+
+        return $slug === '' ? 'file' : substr($slug, 0, 80);
+    }
+
+    private static function headline(string $name): string
+    {
+        return mb_convert_case(
+            trim(preg_replace('~[-_\s]+~', ' ', mb_scrub(pathinfo($name, PATHINFO_FILENAME))) ?? ''),
+            MB_CASE_TITLE_SIMPLE,
+        );
+    }
+}

@@ -1,0 +1,115 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core\Plan;
+
+use Ylema\Addresses\MediaPages;
+use Ylema\Addresses\RenditionNames;
+use Ylema\Addresses\SiteAddresses;
+use Ylema\Imaging\UploadRefused;
+use Ylema\Plan\Drawing;
+use Ylema\Plan\Facts;
+use Ylema\Plan\KeptFile;
+use Ylema\Plan\MediaFacts;
+use Ylema\Plan\Places;
+use Ylema\Plan\RecordUses;
+use Ylema\Sites\FileState;
+
+/** A site that fits into a test: all that a planner may ask, known beforehand, and what it asked for. */
+final class KnownFacts implements Facts
+{
+    /** @var list<Drawing> */
+    public array $drawn = [];
+
+    /** @var list<int> how many records each batch of uses had */
+    public array $batches = [];
+
+    /**
+     * @param  array<int, MediaFacts>  $media
+     * @param  list<RecordUses>  $uses
+     * @param  array<string, FileState>  $files
+     * @param  array<string, KeptFile>  $uploads
+     */
+    public function __construct(
+        public array $media = [],
+        public array $uses = [],
+        public array $files = [],
+        public array $uploads = [],
+        public ?MediaPages $pages = null,
+        public string $pattern = '{name}.w{width}.{ext}',
+    ) {
+    }
+
+    public function addresses(): SiteAddresses
+    {
+        return new SiteAddresses('https://korrinbay.example/', ['https://old.example/bay/']);
+    }
+
+    public function renditionNames(): RenditionNames
+    {
+        return $this->pattern === '' ? new RenditionNames : new RenditionNames($this->pattern);
+    }
+
+    public function mediaPages(): ?MediaPages
+    {
+        return $this->pages;
+    }
+
+    public function media(array $items): array
+    {
+        return array_intersect_key($this->media, array_flip($items));
+    }
+
+    public function words(?array $items): iterable
+    {
+        return [];
+    }
+
+    public function uses(int $item, Places $places): iterable
+    {
+        foreach (array_chunk($this->uses, 2) as $batch) {
+            $this->batches[] = count($batch);
+            yield $batch;
+        }
+    }
+
+    public function records(string $kind, array $keys): iterable
+    {
+        return [];
+    }
+
+    public function files(array $paths): array
+    {
+        return array_intersect_key($this->files, array_flip($paths));
+    }
+
+    public function taken(array $paths): array
+    {
+        return array_fill_keys(array_intersect($paths, array_keys($this->files)), true);
+    }
+
+    public function original(MediaFacts $media): ?KeptFile
+    {
+        $file = $this->files[$media->path] ?? null;
+
+        return $file === null ? null : new KeptFile($file->sha256, $file->size, basename($media->path), pathinfo($media->path, PATHINFO_EXTENSION), $media->original()->size, true);
+    }
+
+    public function upload(string $token): KeptFile
+    {
+        return $this->uploads[$token] ?? throw new UploadRefused('The uploaded picture is no longer here. Send it again.');
+    }
+
+    public function draw(Drawing $drawing): FileState
+    {
+        $this->drawn[] = $drawing;
+
+        return new FileState("drawn $drawing->size $drawing->type", 100);
+    }
+
+    public function stamps(string $kind): array
+    {
+        return $kind === 'stamped' ? ['It moves.'] : [];
+    }
+}
