@@ -407,8 +407,7 @@ final class PdoContentSource implements ContentSource
             ),
         );
         $written = [];
-        foreach (self::fetch($this->database->run("update {$this->id($map->table)} t set "
-            .''.implode(', ', $sets).' from (values '.implode(', ', $lists)
+        foreach (self::fetch($this->database->run("update {$this->id($map->table)} t set ".implode(', ', $sets).' from (values '.implode(', ', $lists)
                 .") as v($names) where t.{$this->id($map->key)} = v.k returning $back", $values)) as $row) {
             $written[(string) $row[$map->key]] = $row;
         }
@@ -594,8 +593,7 @@ final class PdoContentSource implements ContentSource
     {
         [$condition, $values] = $this->among($map, $keys);
 
-        return [$this->select($map, $columns).' where '.($map->where === null ? '' : "({$map->where}) and "
-            .'').$condition.$tail, $values];
+        return [$this->select($map, $columns).' where '.($map->where === null ? '' : "({$map->where}) and ").$condition.$tail, $values];
     }
 
     /**

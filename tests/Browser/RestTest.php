@@ -57,7 +57,7 @@ it('opens a plan of 10,000 steps at once, and shows it page by page', function (
         $this->see('10,000 steps');
         expect(microtime(true) - $started)->toBeLessThan(6.0)->and($this->text())->toContain('Somebody was there.')->and($this->text())->toContain('Show more (50 of 10,000)');
         expect((int) $this->driver()->executeScript('return document.querySelectorAll("*").length'))->toBeLessThan(3000);
-        $this->button('Show more (50')->click();
+        $this->button('Show more (50 of 10,000)')->click();
         $this->see('Show more (100 of 10,000)');
     } finally {
         $index->exec("delete from plans where id = $plan");
