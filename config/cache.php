@@ -7,7 +7,10 @@ return [
     'stores' => [
         'array' => ['driver' => 'array', 'serialize' => false],
         'database' => [
-            'driver' => 'database', 'connection' => null, 'table' => 'cache', 'lock_connection' => null,
+            'driver' => 'database',
+            'connection' => null,
+            'table' => 'cache',
+            'lock_connection' => null,
             'lock_table' => 'cache_locks',
         ],
     ],

@@ -26,40 +26,42 @@ Route::prefix('api')->group(function (): void {
         Route::delete('session', [SessionController::class, 'destroy']);
         Route::get('sites', [SiteController::class, 'index']);
 
-        Route::prefix('sites/{site}')->scopeBindings()->group(function (): void {
-            Route::get('/', [SiteController::class, 'show']);
-            Route::get('desk', DeskController::class);
-            Route::get('readings', [ReadingController::class, 'index']);
-            Route::get('media', [MediaController::class, 'index']);
-            Route::get('media/facets', [MediaController::class, 'facets']);
-            Route::get('media/{mediaItem}', [MediaController::class, 'show']);
-            Route::get('media/{mediaItem}/trail', [TrailController::class, 'show']);
-            Route::get('references/{reference}/excerpt', [TrailController::class, 'excerpt']);
-            Route::get('files/{file}/picture', PictureController::class);
-            Route::get('places', [PlaceController::class, 'index']);
-            Route::get('findings', [PlaceController::class, 'findings']);
-            Route::get('resting', [PlaceController::class, 'resting']);
-            Route::get('plans/{plan}', [PlanController::class, 'show']);
-            Route::get('plans/{plan}/steps', [PlanController::class, 'steps']);
-            Route::get('changes', [ChangeController::class, 'index']);
-            Route::get('changes/{change}', [ChangeController::class, 'show']);
+        Route::prefix('sites/{site}')
+            ->scopeBindings()
+            ->group(function (): void {
+                Route::get('/', [SiteController::class, 'show']);
+                Route::get('desk', DeskController::class);
+                Route::get('readings', [ReadingController::class, 'index']);
+                Route::get('media', [MediaController::class, 'index']);
+                Route::get('media/facets', [MediaController::class, 'facets']);
+                Route::get('media/{mediaItem}', [MediaController::class, 'show']);
+                Route::get('media/{mediaItem}/trail', [TrailController::class, 'show']);
+                Route::get('references/{reference}/excerpt', [TrailController::class, 'excerpt']);
+                Route::get('files/{file}/picture', PictureController::class);
+                Route::get('places', [PlaceController::class, 'index']);
+                Route::get('findings', [PlaceController::class, 'findings']);
+                Route::get('resting', [PlaceController::class, 'resting']);
+                Route::get('plans/{plan}', [PlanController::class, 'show']);
+                Route::get('plans/{plan}/steps', [PlanController::class, 'steps']);
+                Route::get('changes', [ChangeController::class, 'index']);
+                Route::get('changes/{change}', [ChangeController::class, 'show']);
 
-            Route::middleware('can:maintain')->group(function (): void {
-                Route::post('readings', [ReadingController::class, 'store']);
-                Route::delete('readings/{reading}', [ReadingController::class, 'destroy']);
-                Route::post('uploads', UploadController::class)->middleware('throttle:uploads');
-                Route::post('plans', [PlanController::class, 'store']);
-                Route::post('plans/{plan}/apply', [PlanController::class, 'apply']);
-                Route::post('plans/{plan}/again', [PlanController::class, 'again']);
-                Route::delete('plans/{plan}', [PlanController::class, 'destroy']);
-                Route::post('changes/{change}/undo', [ChangeController::class, 'undo']);
-                Route::post('changes/{change}/stop', [ChangeController::class, 'stop']);
-                Route::post('changes/{change}/go-on', [ChangeController::class, 'goOn']);
-                Route::post('changes/{change}/retry', [ChangeController::class, 'retry']);
-                Route::post('changes/{change}/verify', [ChangeController::class, 'verify']);
-                Route::post('changes/{change}/purge', [ChangeController::class, 'purge']);
+                Route::middleware('can:maintain')->group(function (): void {
+                    Route::post('readings', [ReadingController::class, 'store']);
+                    Route::delete('readings/{reading}', [ReadingController::class, 'destroy']);
+                    Route::post('uploads', UploadController::class)->middleware('throttle:uploads');
+                    Route::post('plans', [PlanController::class, 'store']);
+                    Route::post('plans/{plan}/apply', [PlanController::class, 'apply']);
+                    Route::post('plans/{plan}/again', [PlanController::class, 'again']);
+                    Route::delete('plans/{plan}', [PlanController::class, 'destroy']);
+                    Route::post('changes/{change}/undo', [ChangeController::class, 'undo']);
+                    Route::post('changes/{change}/stop', [ChangeController::class, 'stop']);
+                    Route::post('changes/{change}/go-on', [ChangeController::class, 'goOn']);
+                    Route::post('changes/{change}/retry', [ChangeController::class, 'retry']);
+                    Route::post('changes/{change}/verify', [ChangeController::class, 'verify']);
+                    Route::post('changes/{change}/purge', [ChangeController::class, 'purge']);
+                });
             });
-        });
     });
 
     Route::any('{any}', static fn () => abort(404))->where('any', '.*');

@@ -20,7 +20,7 @@ $arguments = array_values(
 );
 $options = array_values(array_filter(array_slice($argv, 1), static fn (string $a): bool => str_starts_with($a, '--')));
 $folder = $arguments[0] ?? exit("Say where the demo's files shall lie.\n");
-$catalogue = new Catalogue;
+$catalogue = new Catalogue();
 $generator = new Generator($folder);
 $option = static function (string $name, string $default) use ($options): string {
     foreach ($options as $o) {
@@ -52,7 +52,8 @@ $processes = max(1, (int) $option('processes', '2'));
 $running = [];
 for ($i = 0; $i < $processes; $i++) {
     $child = proc_open(
-        [PHP_BINARY, '-d', 'memory_limit=1G', __FILE__, $folder, "--draw=$i/$processes"], [1 => STDERR, 2 => STDERR],
+        [PHP_BINARY, '-d', 'memory_limit=1G', __FILE__, $folder, "--draw=$i/$processes"],
+        [1 => STDERR, 2 => STDERR],
         $pipes,
     );
     if ($child === false) {

@@ -41,7 +41,10 @@ final class AfterChange implements ShouldQueue
         }
         try {
             $refresh->refresh(
-                $change->site, $this->records($change), $this->paths($change), $this->touchesMedia($change),
+                $change->site,
+                $this->records($change),
+                $this->paths($change),
+                $this->touchesMedia($change),
             );
             $verification->look($change);
             $change->update(['followed_up' => true]);
@@ -58,7 +61,8 @@ final class AfterChange implements ShouldQueue
     {
         $after = -1;
         do {
-            $rows = DB::table('plan_steps')->where('plan_id', $change->plan_id)
+            $rows = DB::table('plan_steps')
+                ->where('plan_id', $change->plan_id)
                 ->where('kind', StepKind::EditRecord->value)
                 ->whereIn('state', [StepState::Done->value, StepState::Undone->value])
                 ->where('position', '>', $after)
@@ -83,7 +87,8 @@ final class AfterChange implements ShouldQueue
     /** @return iterable<string> */
     private function paths(Change $change): iterable
     {
-        $found = DB::table('plan_steps')->where('plan_id', $change->plan_id)
+        $found = DB::table('plan_steps')
+            ->where('plan_id', $change->plan_id)
             ->whereIn('kind', self::FILES)
             ->whereIn('state', [StepState::Done->value, StepState::Undone->value])
             ->select('position', 'path', 'detail')
@@ -101,7 +106,8 @@ final class AfterChange implements ShouldQueue
 
     private function touchesMedia(Change $change): bool
     {
-        return $change->steps()
+        return $change
+            ->steps()
             ->whereIn('kind', ['add-media', 'change-media', 'remove-media'])
             ->whereIn('state', [StepState::Done->value, StepState::Undone->value])
             ->exists();

@@ -79,12 +79,11 @@ final class ChangeWorker
                 return;
             }
             if (Change::query()->whereKey($change->id)->value('stop_asked') === true) {
-                $change->update(
-                    [
-                        'state' => $back ? ChangeState::UndoStopped : ChangeState::Stopped, 'stop_asked' => false,
-                        'counts' => $this->counts($change),
-                    ],
-                );
+                $change->update([
+                    'state' => $back ? ChangeState::UndoStopped : ChangeState::Stopped,
+                    'stop_asked' => false,
+                    'counts' => $this->counts($change),
+                ]);
 
                 return;
             }
@@ -150,11 +149,12 @@ final class ChangeWorker
                     $kept += $unfit;
                 }
 
-                return $kept + match (true) {
-                    $own === [] => [],
-                    $back => $executor->back($site, $own),
-                    default => $executor->forward($site, $own),
-                };
+                return $kept
+                    + match (true) {
+                        $own === [] => [],
+                        $back => $executor->back($site, $own),
+                        default => $executor->forward($site, $own),
+                    };
             } catch (SourceUnavailable $e) {
                 if ($this->gaveUp || ! isset(self::PATIENCE[$try])) {
                     $this->gaveUp = true;
@@ -183,7 +183,8 @@ final class ChangeWorker
         if ($whole !== []) {
             $rows = array_map(
                 static fn (int $position, Step $step): array => ['p' => $position, 'd' => $step->toArray()],
-                array_keys($whole), $whole,
+                array_keys($whole),
+                $whole,
             );
             DB::update(
                 'update plan_steps t set detail = v.d from jsonb_to_recordset(cast(? as jsonb)) as v(p integer, d '
@@ -239,7 +240,8 @@ final class ChangeWorker
             return [];
         }
         $needed = [];
-        $found = $change->steps()
+        $found = $change
+            ->steps()
             ->where('kind', StepKind::AddMedia->value)
             ->where('state', StepState::Kept->value)
             ->get();
@@ -247,7 +249,8 @@ final class ChangeWorker
             $step = $row->step();
             if ($step instanceof AddMedia) {
                 $needed += array_fill_keys(
-                    [$step->media->path, ...array_column($step->media->renditions, 'path')], true,
+                    [$step->media->path, ...array_column($step->media->renditions, 'path')],
+                    true,
                 );
             }
         }
@@ -271,16 +274,17 @@ final class ChangeWorker
         $well = ($back ? StepState::Undone : StepState::Done)->value;
         $rows = $plain = [];
         foreach (array_keys($steps) as $position) {
-            $result = $results[$position] ?? Result::refused(
-                'Nothing is known of what came of this step. Look at it, then try again.',
-            );
+            $result =
+                $results[$position]
+                ?? Result::refused('Nothing is known of what came of this step. Look at it, then try again.');
             if ($result->why === null && $result->step === null) {
                 $plain[] = $position;
             } else {
                 $rows[] = [
                     'p' => $position,
                     's' => $result->why === null ? $well : ($back ? StepState::Kept : StepState::Refused)->value,
-                    'm' => $result->why, 'd' => $result->step?->toArray(),
+                    'm' => $result->why,
+                    'd' => $result->step?->toArray(),
                 ];
             }
         }
@@ -292,19 +296,23 @@ final class ChangeWorker
             );
         }
         if ($rows !== []) {
-            DB::update(<<<'SQL'
+            DB::update(
+                <<<'SQL'
                 update plan_steps t set state = v.s, message = v.m, detail = coalesce(v.d, t.detail)
                 from jsonb_to_recordset(cast(? as jsonb)) as v(p integer, s text, m text, d jsonb) where t.plan_id = ?
                     and t.position = v.p
-                SQL, [BulkRows::json($rows), $change->plan_id]);
+                SQL
+                ,
+                [BulkRows::json($rows), $change->plan_id],
+            );
         }
     }
 
     private function refuseRest(Change $change, bool $back, string $why): void
     {
-        $change->steps()->whereIn(
-            'state', $back ? [StepState::Done->value, StepState::Kept->value] : [StepState::Pending->value],
-        )
+        $change
+            ->steps()
+            ->whereIn('state', $back ? [StepState::Done->value, StepState::Kept->value] : [StepState::Pending->value])
             ->update(['state' => ($back ? StepState::Kept : StepState::Refused)->value, 'message' => $why]);
     }
 
@@ -312,28 +320,33 @@ final class ChangeWorker
     {
         if ($back) {
             // What was stopped before its turn has nothing to take back.
-            $change->steps()
+            $change
+                ->steps()
                 ->where('state', StepState::Pending->value)
-                ->update(
-                    [
-                        'state' => StepState::LeftOut->value,
-                        'message' => 'It was not carried out: the change was stopped before, and rolled back.',
-                    ],
-                );
+                ->update([
+                    'state' => StepState::LeftOut->value,
+                    'message' => 'It was not carried out: the change was stopped before, and rolled back.',
+                ]);
         }
         $counts = $this->counts($change);
         $left = $back
-            ? ($counts[StepState::Kept->value] ?? 0)
+            ? $counts[StepState::Kept->value] ?? 0
             : ($counts[StepState::Refused->value] ?? 0) + ($counts[StepState::LeftOut->value] ?? 0);
-        $change->update($back
-            ? [
-                'state' => $left > 0 ? ChangeState::UndoneInPart : ChangeState::Undone, 'undone_at' => now(),
-                'counts' => $counts, 'followed_up' => false,
-            ]
-            : [
-                'state' => $left > 0 ? ChangeState::AppliedInPart : ChangeState::Applied, 'applied_at' => now(),
-                'counts' => $counts, 'followed_up' => false,
-            ]);
+        $change->update(
+            $back
+                ? [
+                    'state' => $left > 0 ? ChangeState::UndoneInPart : ChangeState::Undone,
+                    'undone_at' => now(),
+                    'counts' => $counts,
+                    'followed_up' => false,
+                ]
+                : [
+                    'state' => $left > 0 ? ChangeState::AppliedInPart : ChangeState::Applied,
+                    'applied_at' => now(),
+                    'counts' => $counts,
+                    'followed_up' => false,
+                ],
+        );
         AfterChange::dispatch($change->id);
     }
 
@@ -341,8 +354,11 @@ final class ChangeWorker
     private function counts(Change $change): array
     {
         $counts = array_intersect_key($change->counts, ['pages' => true]);
-        $states = DB::table('plan_steps')->where('plan_id', $change->plan_id)->groupBy('state')
-            ->selectRaw('state, count(*) as count')->get();
+        $states = DB::table('plan_steps')
+            ->where('plan_id', $change->plan_id)
+            ->groupBy('state')
+            ->selectRaw('state, count(*) as count')
+            ->get();
         foreach ($states as $row) {
             $counts[(string) $row->state] = (int) $row->count;
         }
@@ -354,7 +370,8 @@ final class ChangeWorker
     private function made(Change $change): array
     {
         $made = [];
-        $entries = $change->steps()
+        $entries = $change
+            ->steps()
             ->where('kind', StepKind::AddMedia->value)
             ->where('state', StepState::Done->value)
             ->get();

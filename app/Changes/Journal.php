@@ -30,14 +30,18 @@ final readonly class Journal
         $change = DB::transaction(function () use ($plan, $by, $reason): Change {
             $plan = Plan::query()->lockForUpdate()->findOrFail($plan->id);
             if ($plan->state !== PlanState::Open) {
-                throw new PlanRefused(match ($plan->state) {
-                    PlanState::Applied => 'This plan is applied already. Its change is in the journal.',
-                    PlanState::Making => 'This plan is still being made. Wait until it is ready.',
-                    PlanState::Refused => 'This plan could not be made, so there is nothing to apply: '.$plan->problem,
-                    default => 'This plan was dropped for a newer one. Open that one.',
-                });
+                throw new PlanRefused(
+                    match ($plan->state) {
+                        PlanState::Applied => 'This plan is applied already. Its change is in the journal.',
+                        PlanState::Making => 'This plan is still being made. Wait until it is ready.',
+                        PlanState::Refused => 'This plan could not be made, so there is nothing to apply: '
+                            .$plan->problem,
+                        default => 'This plan was dropped for a newer one. Open that one.',
+                    },
+                );
             }
-            $pending = DB::table('plan_steps')->where('plan_id', $plan->id)
+            $pending = DB::table('plan_steps')
+                ->where('plan_id', $plan->id)
                 ->where('state', StepState::Proposed->value)
                 ->update(['state' => StepState::Pending->value]);
             if ($pending === 0) {
@@ -49,10 +53,16 @@ final readonly class Journal
             $plan->update(['state' => PlanState::Applied]);
 
             return Change::query()->create([
-                'site_id' => $plan->site_id, 'plan_id' => $plan->id, 'kind' => $plan->kind,
-                'state' => ChangeState::Applying, 'title' => $plan->title,
-                'sentence' => $plan->sentence, 'reason' => $reason, 'expectation' => $plan->expectation()
-                    ->toArray(), 'counts' => $plan->counts, 'applied_by' => $by?->id,
+                'site_id' => $plan->site_id,
+                'plan_id' => $plan->id,
+                'kind' => $plan->kind,
+                'state' => ChangeState::Applying,
+                'title' => $plan->title,
+                'sentence' => $plan->sentence,
+                'reason' => $reason,
+                'expectation' => $plan->expectation()->toArray(),
+                'counts' => $plan->counts,
+                'applied_by' => $by?->id,
             ]);
         });
         WorkOnChange::dispatch($change->id);
@@ -66,32 +76,39 @@ final readonly class Journal
      */
     public function undo(Change $change, ?User $by): Change
     {
-        return $this->turn($change, static fn (Change $locked): array => $locked->state->canBeUndone()
-            ? ['state' => ChangeState::Undoing, 'undone_by' => $by?->id]
-            : throw new PlanRefused(
-                $locked->state->isRunning()
-                    ? 'This change is being worked on. Stop it first, or wait until it is finished.'
-                    : 'This change is undone already.',
-            ));
+        return $this->turn(
+            $change,
+            static fn (Change $locked): array => $locked->state->canBeUndone()
+                ? ['state' => ChangeState::Undoing, 'undone_by' => $by?->id]
+                : throw new PlanRefused(
+                    $locked->state->isRunning()
+                        ? 'This change is being worked on. Stop it first, or wait until it is finished.'
+                        : 'This change is undone already.',
+                ),
+        );
     }
 
     /** Goes on with a change that was stopped, the way it was going. @throws PlanRefused when it was not */
     public function goOn(Change $change): Change
     {
-        return $this->turn($change, static fn (Change $locked): array => match ($locked->state) {
-            ChangeState::Stopped => ['state' => ChangeState::Applying],
-            ChangeState::UndoStopped => ['state' => ChangeState::Undoing],
-            default => throw new PlanRefused('This change was not stopped, so there is nothing to go on with.'),
-        });
+        return $this->turn(
+            $change,
+            static fn (Change $locked): array => match ($locked->state) {
+                ChangeState::Stopped => ['state' => ChangeState::Applying],
+                ChangeState::UndoStopped => ['state' => ChangeState::Undoing],
+                default => throw new PlanRefused('This change was not stopped, so there is nothing to go on with.'),
+            },
+        );
     }
 
     /** Tries the steps again that were refused. @throws PlanRefused when none was */
     public function retry(Change $change): Change
     {
         return $this->turn($change, static function (Change $locked): array {
-            $again = $locked->state === ChangeState::AppliedInPart
-
-                    ? $locked->steps()
+            $again =
+                $locked->state === ChangeState::AppliedInPart
+                    ? $locked
+                        ->steps()
                         ->where('state', StepState::Refused->value)
                         ->update(['state' => StepState::Pending->value, 'message' => null])
                     : 0;
@@ -105,7 +122,8 @@ final readonly class Journal
     /** Asks whoever works on it to stop between two steps. @throws PlanRefused when nobody does */
     public function stop(Change $change): Change
     {
-        $asked = Change::query()->whereKey($change->id)
+        $asked = Change::query()
+            ->whereKey($change->id)
             ->whereIn('state', [ChangeState::Applying, ChangeState::Undoing])
             ->update(['stop_asked' => true]);
         if ($asked === 0) {

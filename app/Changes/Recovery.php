@@ -20,7 +20,8 @@ final readonly class Recovery
     public function run(): int
     {
         $count = 0;
-        $rows = Change::query()->whereIn('state', [ChangeState::Applying, ChangeState::Undoing])
+        $rows = Change::query()
+            ->whereIn('state', [ChangeState::Applying, ChangeState::Undoing])
             ->orderBy('id')
             ->pluck('id');
         foreach ($rows as $id) {
@@ -43,14 +44,17 @@ final readonly class Recovery
     private function followUp(): void
     {
         $finished = [ChangeState::Applied, ChangeState::AppliedInPart, ChangeState::Undone, ChangeState::UndoneInPart];
-        $found = Change::query()->where('followed_up', false)
+        $found = Change::query()
+            ->where('followed_up', false)
             ->whereIn('state', $finished)
             ->where('updated_at', '<', now()->subSeconds(30))
             ->orderBy('id')
             ->pluck('id');
         foreach ($found as $id) {
             if (WorkLock::isFree(WorkLock::FOLLOW_UP, (int) $id)) {
-                Change::query()->whereKey($id)->update(['updated_at' => now()]);
+                Change::query()
+                    ->whereKey($id)
+                    ->update(['updated_at' => now()]);
                 AfterChange::dispatch((int) $id);
             }
         }

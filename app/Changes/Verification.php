@@ -50,12 +50,17 @@ final readonly class Verification
         $count = static fn (string $verdict, array ...$lists): int => count(
             array_filter(array_merge(...$lists), static fn (array $seen): bool => $seen['verdict'] === $verdict),
         );
-        $change->update(['verification' => [
-            'looked_at' => now()->toIso8601String(), 'pages' => $pages, 'reached' => $reached, 'files' => $files,
-            'stale' => $count('stale', $pages, $files), 'fresh' => $count('fresh', $pages), 'unreachable' => $count(
-                'unreachable', $pages, $files,
-            ),
-        ]]);
+        $change->update([
+            'verification' => [
+                'looked_at' => now()->toIso8601String(),
+                'pages' => $pages,
+                'reached' => $reached,
+                'files' => $files,
+                'stale' => $count('stale', $pages, $files),
+                'fresh' => $count('fresh', $pages),
+                'unreachable' => $count('unreachable', $pages, $files),
+            ],
+        ]);
     }
 
     /**
@@ -65,7 +70,7 @@ final readonly class Verification
     {
         $change->loadMissing('site');
         $targets = [];
-        foreach ([...($change->verification['pages'] ?? []), ...($change->verification['files'] ?? [])] as $page) {
+        foreach ([...$change->verification['pages'] ?? [], ...$change->verification['files'] ?? []] as $page) {
             if (is_array($page) && ($page['verdict'] ?? '') === 'stale') {
                 $targets[] = (string) $page['address'];
             }
@@ -83,20 +88,29 @@ final readonly class Verification
     /** @return array{list<array<string, mixed>>, int} pages looked at, pages reached */
     private function pages(Change $change, OpenSite $site, Visitor $visitor, int $since): array
     {
-        $records = array_map(static fn (stdClass $row): int => (int) $row->id, DB::select(<<<'SQL'
-            select r.id from plan_steps s join records r on r.site_id = ? and r.kind = s.record_kind
-                and r.key = s.record_key
-            where s.plan_id = ? and s.state in ('done', 'undone', 'refused', 'kept', 'left-out')
-            SQL, [$site->id, $change->plan_id]));
+        $records = array_map(
+            static fn (stdClass $row): int => (int) $row->id,
+            DB::select(
+                <<<'SQL'
+                select r.id from plan_steps s join records r on r.site_id = ? and r.kind = s.record_kind
+                    and r.key = s.record_key
+                where s.plan_id = ? and s.state in ('done', 'undone', 'refused', 'kept', 'left-out')
+                SQL
+                ,
+                [$site->id, $change->plan_id],
+            ),
+        );
         if ($records === []) {
             return [[], 0];
         }
         [$reached, $named] = (new UsageIndex($site->id))->named($records, self::PAGES);
-        $pages = Record::query()->whereRaw('id = any(cast(? as bigint[]))', [Sql::ids(array_column($named, 'id'))])
+        $pages = Record::query()
+            ->whereRaw('id = any(cast(? as bigint[]))', [Sql::ids(array_column($named, 'id'))])
             ->orderBy('address')
             ->get();
         // A changed style sheet is fetched by address, too, and caches keep it as they keep pages.
-        $sheets = Record::query()->whereRaw('id = any(cast(? as bigint[]))', [Sql::ids($records)])
+        $sheets = Record::query()
+            ->whereRaw('id = any(cast(? as bigint[]))', [Sql::ids($records)])
             ->where('is_page', false)
             ->whereNotNull('address')
             ->orderBy('id')
@@ -106,26 +120,43 @@ final readonly class Verification
         $expected = $change->expected();
         $seen = [];
         $addresses = array_map(
-            static fn (Record $page): string => $site->addresses->addressOf((string) $page->address), $all,
+            static fn (Record $page): string => $site->addresses->addressOf((string) $page->address),
+            $all,
         );
-        $judge = function (
-            int $i, ?ResponseInterface $response, ?string $error,
-        ) use (&$seen, $all, $addresses, $site, $since, $expected): void {
+        $judge = function (int $i, ?ResponseInterface $response, ?string $error) use (
+            &$seen,
+            $all,
+            $addresses,
+            $site,
+            $since,
+            $expected,
+        ): void {
             $page = $all[$i];
             $row = [
-                'id' => $page->id, 'title' => $page->title, 'address' => $addresses[$i], 'verdict' => 'unreachable',
-                'words' => $error ?? '', 'age' => null,
+                'id' => $page->id,
+                'title' => $page->title,
+                'address' => $addresses[$i],
+                'verdict' => 'unreachable',
+                'words' => $error ?? '',
+                'age' => null,
             ];
             if ($response !== null && $response->getStatusCode() >= 400) {
                 $row['words'] = "It answers {$response->getStatusCode()}.";
             } elseif ($response !== null && $response->getStatusCode() >= 300) {
-                $row['words'] = 'It leads on to an address that is not the site\'s own, or goes round in circles; '
+                $row['words'] =
+                    'It leads on to an address that is not the site\'s own, or goes round in circles; '
                     .'nothing can be said of what a visitor meets there.';
             } elseif ($response !== null) {
                 $age = $response->getHeaderLine('Age');
                 $row['age'] = $age === '' ? null : (int) $age;
                 [$row['verdict'], $row['words']] = $this->verdict(
-                    (string) $response->getBody(), $page, $addresses[$i], $site, $expected, $row['age'], $since,
+                    (string) $response->getBody(),
+                    $page,
+                    $addresses[$i],
+                    $site,
+                    $expected,
+                    $row['age'],
+                    $since,
                 );
             }
             $seen[$i] = $row;
@@ -138,23 +169,34 @@ final readonly class Verification
 
     /** @return array{string, string} verdict and words */
     private function verdict(
-        string $body, Record $page, string $address, OpenSite $site, Expectation $expected, ?int $age, int $since,
+        string $body,
+        Record $page,
+        string $address,
+        OpenSite $site,
+        Expectation $expected,
+        ?int $age,
+        int $since,
     ): array {
         $shown = $this->shown($body, $page, $address, $site);
         $before = $age !== null && time() - $age < $since;
         $hasOld = array_intersect_key($shown, array_fill_keys($expected->gone, true)) !== [];
         $hasNew = array_intersect_key($shown, array_fill_keys($expected->there, true)) !== [];
         foreach ($expected->texts as $text) {
-            $hasNew = $hasNew
+            $hasNew =
+                $hasNew
                 || str_contains($body, htmlspecialchars($text, ENT_QUOTES | ENT_HTML5))
                 || str_contains($body, $text);
         }
 
         return match (true) {
-            $hasOld
-                && $before => ['stale', "A cache made this page {$age} s ago, before the change, and still gives it out."],
-            $hasOld
-                && ! $hasNew => ['old', 'It still shows the old file in a place that was not chosen or could not be written.'],
+            $hasOld && $before => [
+                'stale',
+                "A cache made this page {$age} s ago, before the change, and still gives it out.",
+            ],
+            $hasOld && ! $hasNew => [
+                'old',
+                'It still shows the old file in a place that was not chosen or could not be written.',
+            ],
             $hasNew => ['fresh', 'It shows what the plan said.'],
             $before => ['stale', "A cache made this page {$age} s ago, before the change."],
             default => ['fresh', 'It no longer names the old file.'],
@@ -186,7 +228,8 @@ final readonly class Verification
     private function files(Change $change, OpenSite $site, Visitor $visitor): array
     {
         $wanted = [];
-        $rows = $change->steps()
+        $rows = $change
+            ->steps()
             ->whereIn('kind', [StepKind::WriteFile->value, StepKind::DeleteFile->value])
             ->whereIn('state', [StepState::Done->value, StepState::Undone->value])
             ->orderBy('position')
@@ -203,25 +246,35 @@ final readonly class Verification
         $paths = array_map(strval(...), array_keys($wanted));
         $addresses = array_map($site->addresses->addressOf(...), $paths);
         $seen = [];
-        $judge = static function (
-            int $i, ?ResponseInterface $response, ?string $error,
-        ) use (&$seen, $paths, $addresses, $wanted): void {
+        $judge = static function (int $i, ?ResponseInterface $response, ?string $error) use (
+            &$seen,
+            $paths,
+            $addresses,
+            $wanted,
+        ): void {
             $row = [
-                'path' => $paths[$i], 'address' => $addresses[$i], 'verdict' => 'unreachable', 'words' => $error ?? '',
+                'path' => $paths[$i],
+                'address' => $addresses[$i],
+                'verdict' => 'unreachable',
+                'words' => $error ?? '',
             ];
             if ($response !== null) {
                 $status = $response->getStatusCode();
                 $hash = $wanted[$paths[$i]];
-                $fits = $hash === null
-                    ? in_array($status, [404, 410], true)
-                    : ($status < 300 && hash('sha256', (string) $response->getBody()) === $hash);
+                $fits =
+                    $hash === null
+                        ? in_array($status, [404, 410], true)
+                        : $status < 300 && hash('sha256', (string) $response->getBody()) === $hash;
                 [$row['verdict'], $row['words']] = match (true) {
                     $fits => ['fresh', ''],
-                    $status >= 300
-                        && $status < 400 => ['unreachable', 'It leads on to an address that is not the site\'s own.'],
+                    $status >= 300 && $status < 400 => [
+                        'unreachable',
+                        'It leads on to an address that is not the site\'s own.',
+                    ],
                     $status >= 500 => ['unreachable', "It answers $status."],
                     default => [
-                        'stale', 'The public address still serves other bytes; a cache in front of it may hold them.',
+                        'stale',
+                        'The public address still serves other bytes; a cache in front of it may hold them.',
                     ],
                 };
             }

@@ -39,9 +39,12 @@ final readonly class Visitor
     public function __construct(private Site $site)
     {
         $this->addresses = $site->addresses();
-        $this->client = new Client(
-            ['timeout' => self::SECONDS, 'connect_timeout' => 2, 'http_errors' => false, 'allow_redirects' => false],
-        );
+        $this->client = new Client([
+            'timeout' => self::SECONDS,
+            'connect_timeout' => 2,
+            'http_errors' => false,
+            'allow_redirects' => false,
+        ]);
     }
 
     /**
@@ -54,7 +57,9 @@ final readonly class Visitor
         $requests = function () use ($addresses, $method) {
             foreach ($addresses as $i => $address) {
                 yield $i => fn (): PromiseInterface => $this->follow(
-                    $address, $method, $method === 'GET' ? self::REDIRECTS : 0,
+                    $address,
+                    $method,
+                    $method === 'GET' ? self::REDIRECTS : 0,
                 );
             }
         };
@@ -62,9 +67,13 @@ final readonly class Visitor
             'concurrency' => self::AT_ONCE,
             'fulfilled' => static fn (ResponseInterface $response, int $i) => $seen($i, $response, null),
             'rejected' => static fn (Throwable $e, int $i) => $seen(
-                $i, null, $e instanceof TransferException ? 'It does not answer.' : $e->getMessage(),
+                $i,
+                null,
+                $e instanceof TransferException ? 'It does not answer.' : $e->getMessage(),
             ),
-        ]))->promise()->wait();
+        ]))
+            ->promise()
+            ->wait();
     }
 
     private function follow(string $address, string $method, int $left): PromiseInterface
@@ -74,9 +83,11 @@ final readonly class Visitor
             return Create::rejectionFor(new NotToBeAsked((string) Url::parse($address)?->host));
         }
 
-        $onward = function (
-            ResponseInterface $response,
-        ) use ($address, $method, $left): ResponseInterface|PromiseInterface {
+        $onward = function (ResponseInterface $response) use (
+            $address,
+            $method,
+            $left,
+        ): ResponseInterface|PromiseInterface {
             $location = $response->getHeaderLine('Location');
             if (
                 $left === 0
@@ -110,9 +121,10 @@ final readonly class Visitor
         if ($origin === null && ! ($this->site->ask_public && $this->isOwn($address))) {
             return null;
         }
-        $target = $origin === null
-            ? $address
-            : rtrim($origin, '/').$url->path.($url->query === null ? '' : '?'.$url->query);
+        $target =
+            $origin === null
+                ? $address
+                : rtrim($origin, '/').$url->path.($url->query === null ? '' : '?'.$url->query);
 
         return new Request($method, $target, ['Host' => $url->authority(), 'User-Agent' => 'Ylema']);
     }

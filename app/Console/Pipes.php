@@ -45,9 +45,9 @@ final class Pipes
             }
             if (preg_match('~^--(notation|media|base|from|to)=(.*)$~s', $argument, $m) === 1) {
                 match ($m[1]) {
-                    'from' => $from[] = $m[2],
-                    'to' => $to[] = $m[2],
-                    default => $flags[$m[1]] = $m[2],
+                    'from' => ($from[] = $m[2]),
+                    'to' => ($to[] = $m[2]),
+                    default => ($flags[$m[1]] = $m[2]),
                 };
             } elseif (in_array($argument, ['--ndjson', '--count'], true)) {
                 $flags[substr($argument, 2)] = '';
@@ -60,7 +60,8 @@ final class Pipes
         $notation = isset($flags['notation']) ? Notation::tryFrom($flags['notation']) : self::notationOf($file ?? '');
         if ($notation === null) {
             return $this->wrong(
-                'The notation is one of '.implode(', ', array_column(Notation::cases(), 'value')).'.', $command,
+                'The notation is one of '.implode(', ', array_column(Notation::cases(), 'value')).'.',
+                $command,
             );
         }
         if ($file === null) {
@@ -94,7 +95,7 @@ final class Pipes
     /** @param  array<string, string>  $flags */
     private function refs(string $text, Notation $notation, Rules $rules, array $flags): int
     {
-        $reading = (new FieldReader)->read($text, $notation, $rules);
+        $reading = (new FieldReader())->read($text, $notation, $rules);
         $base = isset($flags['base']) ? Url::parse($flags['base']) : null;
         if (isset($flags['base']) && $base === null) {
             return $this->wrong("\"{$flags['base']}\" is not an absolute address.", 'refs');
@@ -105,30 +106,39 @@ final class Pipes
         }
         $names = ['start', 'length', 'raw', 'value', 'role', 'layers', 'line', 'column'];
         foreach ($reading->references as $r) {
-            $value = $base !== null && $r->names === Names::Address
-                ? (string) (Url::parse($r->value, $base) ?? $r->value)
-                : $r->value;
+            $value =
+                $base !== null && $r->names === Names::Address
+                    ? (string) (Url::parse($r->value, $base) ?? $r->value)
+                    : $r->value;
             $context = $r->context();
             $row = [
-                $r->start, $r->length, $r->raw(), $value, $r->role, $r->layerPath(), $context->line, $context->column,
+                $r->start,
+                $r->length,
+                $r->raw(),
+                $value,
+                $r->role,
+                $r->layerPath(),
+                $context->line,
+                $context->column,
             ];
-            fwrite(STDOUT, (isset($flags['ndjson'])
-                ? json_encode(
-                    array_combine($names, $row),
-                    JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE,
-                )
-                : implode(
-                    ',',
-                    array_map(
-                        static fn (
-                            int|string $cell,
-                        ): string => is_string($cell)
+            fwrite(
+                STDOUT,
+                (isset($flags['ndjson'])
+                    ? json_encode(
+                        array_combine($names, $row),
+                        JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE,
+                    )
+                    : implode(
+                        ',',
+                        array_map(
+                            static fn (int|string $cell): string => is_string($cell)
                             && strpbrk($cell, ",\"\r\n") !== false
                                 ? '"'.str_replace('"', '""', $cell).'"'
                                 : (string) $cell,
-                        $row,
-                    ),
-                ))."\n");
+                            $row,
+                        ),
+                    ))."\n",
+            );
         }
         foreach ($reading->problems as $problem) {
             fwrite(STDERR, "ylema: at byte {$problem->offset}: {$problem->message}\n");
@@ -147,7 +157,7 @@ final class Pipes
             return $this->wrong('Each --from needs its --to, in the same order.', 'rewrite');
         }
         $changes = [];
-        foreach ((new FieldReader)->read($text, $notation, $rules)->references as $reference) {
+        foreach ((new FieldReader())->read($text, $notation, $rules)->references as $reference) {
             $pair = array_search($reference->value, $from, true);
             if ($pair !== false) {
                 $changes[] = [$reference, $to[$pair] ?? $reference->value];
@@ -159,7 +169,7 @@ final class Pipes
             return $changes === [] ? 1 : 0;
         }
         try {
-            fwrite(STDOUT, (new Rewriter)->edits($text, $notation, $rules, $changes)->applyTo($text));
+            fwrite(STDOUT, (new Rewriter())->edits($text, $notation, $rules, $changes)->applyTo($text));
         } catch (CannotEncode|EditConflict $e) {
             fwrite(STDERR, "ylema: {$e->getMessage()} Nothing was written.\n");
 

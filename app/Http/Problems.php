@@ -38,29 +38,49 @@ final class Problems
     {
         [$status, $type, $title, $detail] = match (true) {
             $e instanceof ValidationException => [
-                422, 'invalid', 'Something in the request is not right', $e->getMessage(),
+                422,
+                'invalid',
+                'Something in the request is not right',
+                $e->getMessage(),
             ],
             $e instanceof UploadRefused => [422, 'upload-refused', 'The upload was refused', $e->getMessage()],
-            $e instanceof PlanRefused
-                || $e instanceof CannotPlan => [409, 'plan-refused', 'This cannot be done as asked', $e->getMessage()],
+            $e instanceof PlanRefused || $e instanceof CannotPlan => [
+                409,
+                'plan-refused',
+                'This cannot be done as asked',
+                $e->getMessage(),
+            ],
             $e instanceof AlreadyReading => [
-                409, 'already-reading', 'The site is being read already', $e->getMessage(),
+                409,
+                'already-reading',
+                'The site is being read already',
+                $e->getMessage(),
             ],
             $e instanceof SourceUnavailable => [
-                503, 'source-unavailable', 'The site cannot be reached', $e->getMessage(),
+                503,
+                'source-unavailable',
+                'The site cannot be reached',
+                $e->getMessage(),
             ],
             $e instanceof FieldMapError => [409, 'field-map', 'The field map cannot be used', $e->getMessage()],
             $e instanceof FileMissing => [404, 'not-found', 'Not here', $e->getMessage()],
             $e instanceof AuthenticationException => [
-                401, 'signed-out', 'You are not signed in', 'Sign in, then try again.',
+                401,
+                'signed-out',
+                'You are not signed in',
+                'Sign in, then try again.',
             ],
             $e instanceof AuthorizationException => [
-                403, 'not-allowed', 'Your role does not allow this',
+                403,
+                'not-allowed',
+                'Your role does not allow this',
                 'Ask an owner of this installation for a role that does.',
             ],
             $e instanceof HttpExceptionInterface => self::http($e),
             default => [
-                500, 'failed', 'Something went wrong in Ylema',
+                500,
+                'failed',
+                'Something went wrong in Ylema',
                 'It was written to the log. Try again; nothing was half done.',
             ],
         };
@@ -71,7 +91,9 @@ final class Problems
         $headers = $e instanceof HttpExceptionInterface ? $e->getHeaders() : [];
 
         return new JsonResponse(
-            $body, $status, [...$headers, 'Content-Type' => 'application/problem+json'],
+            $body,
+            $status,
+            [...$headers, 'Content-Type' => 'application/problem+json'],
             JSON_UNESCAPED_SLASHES | JSON_INVALID_UTF8_SUBSTITUTE,
         );
     }
@@ -81,7 +103,9 @@ final class Problems
     {
         return match ($e->getStatusCode()) {
             403 => [
-                403, 'not-allowed', 'Your role does not allow this',
+                403,
+                'not-allowed',
+                'Your role does not allow this',
                 'Ask an owner of this installation for a role that does.',
             ],
             404 => [404, 'not-found', 'Not here', 'There is nothing at this address, or it was removed.'],

@@ -41,18 +41,16 @@ final class Pictures
             return true;
         });
         try {
-            $image = str_starts_with($bytes, "\xFF\xD8") && ! self::isWholeJpeg($bytes)
-                ? null
-                : self::manager()->read($bytes);
+            $image =
+                str_starts_with($bytes, "\xFF\xD8") && ! self::isWholeJpeg($bytes)
+                    ? null
+                    : self::manager()->read($bytes);
         } catch (Throwable) {
             $image = null;
         } finally {
             restore_error_handler();
         }
-        if (
-            $image === null
-                || ($warning !== null && preg_match(self::DAMAGE, $warning) === 1)
-        ) {
+        if ($image === null || ($warning !== null && preg_match(self::DAMAGE, $warning) === 1)) {
             throw new UploadRefused("\"$name\" is damaged and cannot be opened to its end. Copy or export it again.");
         }
 
@@ -86,16 +84,20 @@ final class Pictures
      * Fills the target size, cropping around the focal point where the shapes differ. The given picture stays as it is.
      */
     public static function fill(
-        ImageInterface $source, Size $target, float $focusX = 0.5, float $focusY = 0.5,
+        ImageInterface $source,
+        Size $target,
+        float $focusX = 0.5,
+        float $focusY = 0.5,
     ): ImageInterface {
         $crop = Crop::toFill(self::size($source), $target, $focusX, $focusY);
         try {
-            return (clone $source)->crop(
-                $crop->width, $crop->height, $crop->x, $crop->y,
-            )->resize($target->width, $target->height);
+            return (clone $source)
+                ->crop($crop->width, $crop->height, $crop->x, $crop->y)
+                ->resize($target->width, $target->height);
         } catch (RuntimeException $e) {
             throw new UploadRefused(
-                "There is not enough memory for a picture of $target pixels. Choose a smaller one.", previous: $e,
+                "There is not enough memory for a picture of $target pixels. Choose a smaller one.",
+                previous: $e,
             );
         }
     }
@@ -128,7 +130,8 @@ final class Pictures
     private static function manager(): ImageManager
     {
         return self::$manager ??= new ImageManager(
-            extension_loaded('imagick') ? new Imagick : new Gd, decodeAnimation: false,
+            extension_loaded('imagick') ? new Imagick() : new Gd(),
+            decodeAnimation: false,
         );
     }
 }

@@ -47,7 +47,11 @@ final class Thumbnails
         }
         $ratio = $file->width / $file->height;
 
-        return MediaFile::query()->where('media_item_id', $file->media_item_id)->where('width', '>=', $width)
-            ->whereRaw('abs(cast(width as float) / height - ?) < 0.02', [$ratio])->orderBy('width')->first() ?? $file;
+        return MediaFile::query()
+            ->where('media_item_id', $file->media_item_id)
+            ->where('width', '>=', $width)
+            ->whereRaw('abs(cast(width as float) / height - ?) < 0.02', [$ratio])
+            ->orderBy('width')
+            ->first() ?? $file;
     }
 }

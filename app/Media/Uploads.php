@@ -24,12 +24,14 @@ final class Uploads
     {
         $name = $file->getClientOriginalName();
         if (! $file->isValid()) {
-            throw new UploadRefused(match ($file->getError()) {
-                UPLOAD_ERR_INI_SIZE,
-                UPLOAD_ERR_FORM_SIZE => "\"$name\" is larger than the limit of 40 MB. Save it smaller and try again.",
-                UPLOAD_ERR_PARTIAL => "\"$name\" did not arrive whole. Send it again.",
-                default => "\"$name\" could not be received. Send it again.",
-            });
+            throw new UploadRefused(
+                match ($file->getError()) {
+                    UPLOAD_ERR_INI_SIZE,
+                    UPLOAD_ERR_FORM_SIZE => "\"$name\" is larger than the limit of 40 MB. Save it smaller and try again.",
+                    UPLOAD_ERR_PARTIAL => "\"$name\" did not arrive whole. Send it again.",
+                    default => "\"$name\" could not be received. Send it again.",
+                },
+            );
         }
 
         return $this->keep((string) file_get_contents($file->getRealPath()), $name);
@@ -42,18 +44,23 @@ final class Uploads
      */
     public function keep(string $bytes, string $name): array
     {
-        $picture = (new UploadCheck)->judge($bytes, $name);
+        $picture = (new UploadCheck())->judge($bytes, $name);
         if (in_array($picture->extension, Pictures::WRITABLE, true)) {
             Pictures::decode($bytes, $name);
         }
         $token = Str::lower((string) Str::ulid());
         $facts = [
-            'token' => $token, 'name' => $name, 'width' => $picture->size?->width, 'height' => $picture->size?->height,
-            'extension' => $picture->extension, 'weight' => strlen($bytes),
+            'token' => $token,
+            'name' => $name,
+            'width' => $picture->size?->width,
+            'height' => $picture->size?->height,
+            'extension' => $picture->extension,
+            'weight' => strlen($bytes),
         ];
         Storage::disk('work')->put("uploads/$token", $bytes);
         Storage::disk('work')->put(
-            "uploads/$token.json", json_encode($facts, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE),
+            "uploads/$token.json",
+            json_encode($facts, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE),
         );
 
         return $facts;
@@ -77,7 +84,8 @@ final class Uploads
             : new Size($facts['width'], $facts['height']);
 
         return [
-            'bytes' => (string) $disk->get("uploads/$token"), 'name' => $facts['name'],
+            'bytes' => (string) $disk->get("uploads/$token"),
+            'name' => $facts['name'],
             'picture' => new CheckedPicture($facts['extension'], '', $size),
         ];
     }

@@ -42,9 +42,14 @@ final class Change extends Model
 
     /** @var array<string, string> */
     protected $casts = [
-        'state' => ChangeState::class, 'expectation' => 'array', 'counts' => 'array', 'verification' => 'array',
+        'state' => ChangeState::class,
+        'expectation' => 'array',
+        'counts' => 'array',
+        'verification' => 'array',
         'stop_asked' => 'boolean',
-        'followed_up' => 'boolean', 'applied_at' => 'datetime', 'undone_at' => 'datetime',
+        'followed_up' => 'boolean',
+        'applied_at' => 'datetime',
+        'undone_at' => 'datetime',
     ];
 
     /** What a visitor should meet now: what the plan expected, or the reverse once it is undone. */

@@ -33,7 +33,9 @@ enum ChangeState: string
     public function canBeUndone(): bool
     {
         return in_array(
-            $this, [self::Applied, self::AppliedInPart, self::UndoneInPart, self::Stopped, self::UndoStopped], true,
+            $this,
+            [self::Applied, self::AppliedInPart, self::UndoneInPart, self::Stopped, self::UndoStopped],
+            true,
         );
     }
 }

@@ -37,7 +37,8 @@ final class MediaFile extends Model
     public function asPictureFile(): PictureFile
     {
         return new PictureFile(
-            $this->path, $this->width === null || $this->height === null ? null : new Size($this->width, $this->height),
+            $this->path,
+            $this->width === null || $this->height === null ? null : new Size($this->width, $this->height),
             $this->is_original,
         );
     }

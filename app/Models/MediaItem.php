@@ -35,7 +35,11 @@ final class MediaItem extends Model
 
     /** @var array<string, string> */
     protected $casts = [
-        'tags' => 'array', 'renditions' => 'array', 'use_kinds' => 'array', 'focus_x' => 'float', 'focus_y' => 'float',
+        'tags' => 'array',
+        'renditions' => 'array',
+        'use_kinds' => 'array',
+        'focus_x' => 'float',
+        'focus_y' => 'float',
     ];
 
     /** @return HasMany<MediaFile, $this> */

@@ -37,7 +37,10 @@ final class Plan extends Model
 
     /** @var array<string, string> */
     protected $casts = [
-        'state' => PlanState::class, 'request' => 'array', 'outline' => 'array', 'counts' => 'array',
+        'state' => PlanState::class,
+        'request' => 'array',
+        'outline' => 'array',
+        'counts' => 'array',
         'pages' => 'array',
     ];
 

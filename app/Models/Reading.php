@@ -36,8 +36,14 @@ final class Reading extends Model
 
     /** @var array<string, string> */
     protected $casts = [
-        'state' => ReadingState::class, 'totals' => 'array', 'unread' => 'array', 'prepared' => 'boolean',
-        'anew' => 'boolean', 'accept_loss' => 'boolean', 'started_at' => 'datetime', 'finished_at' => 'datetime',
+        'state' => ReadingState::class,
+        'totals' => 'array',
+        'unread' => 'array',
+        'prepared' => 'boolean',
+        'anew' => 'boolean',
+        'accept_loss' => 'boolean',
+        'started_at' => 'datetime',
+        'finished_at' => 'datetime',
     ];
 
     /** @return BelongsTo<Site, $this> */

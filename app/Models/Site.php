@@ -34,8 +34,12 @@ final class Site extends Model
 
     /** @var array<string, string> */
     protected $casts = [
-        'former' => 'array', 'aliases' => 'array', 'connection' => 'encrypted:array', 'reach_at' => 'array',
-        'read_at' => 'datetime', 'ask_public' => 'boolean',
+        'former' => 'array',
+        'aliases' => 'array',
+        'connection' => 'encrypted:array',
+        'reach_at' => 'array',
+        'read_at' => 'datetime',
+        'ask_public' => 'boolean',
     ];
 
     public function addresses(): SiteAddresses

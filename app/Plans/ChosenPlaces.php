@@ -22,17 +22,21 @@ final class ChosenPlaces
      */
     public static function of(MediaItem $item, ?array $only, ?array $except): Places
     {
-        $ids = array_values(array_unique($only ?? $except ?? []));
+        $ids = array_values(array_unique($only ?? ($except ?? [])));
         if ($only === null && $ids === []) {
-            return new Places;
+            return new Places();
         }
-        $rows = DB::select(<<<'SQL'
+        $rows = DB::select(
+            <<<'SQL'
             select r.kind, r.key, q.field, q.nth from (
                 select id, record_id, field, row_number() over (partition by record_id, field order by start) as nth
                     from media_references where media_item_id = ?
             ) as q join records r on r.id = q.record_id where q.id = any(cast(? as bigint[])) order by r.kind, r.key,
                 q.field, q.nth
-            SQL, [$item->id, Sql::ids($ids)]);
+            SQL
+            ,
+            [$item->id, Sql::ids($ids)],
+        );
         if (count($rows) !== count($ids)) {
             throw new PlanRefused(
                 'Some of the chosen places are no longer there, since the site was read again meanwhile. Look at the '

@@ -33,13 +33,14 @@ final class MakePlan implements ShouldQueue
 
     public function failed(?Throwable $why): void
     {
-        Plan::query()->whereKey($this->planId)->where('state', PlanState::Making)
-            ->update(
-                [
-                    'state' => PlanState::Refused,
-                    'problem' => 'The plan could not be made: '.($why?->getMessage() ?? 'the worker was cut off')
-                        .'. Ask for it again.',
-                ],
-            );
+        Plan::query()
+            ->whereKey($this->planId)
+            ->where('state', PlanState::Making)
+            ->update([
+                'state' => PlanState::Refused,
+                'problem' => 'The plan could not be made: '
+                    .($why?->getMessage() ?? 'the worker was cut off')
+                    .'. Ask for it again.',
+            ]);
     }
 }

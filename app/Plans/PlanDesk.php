@@ -21,8 +21,11 @@ final readonly class PlanDesk
     public function begin(Site $site, Planner $planner, ?User $by): Plan
     {
         $plan = Plan::query()->create([
-            'site_id' => $site->id, 'kind' => $planner::kind(), 'state' => PlanState::Making,
-            'request' => $planner->request(), 'made_by' => $by?->id,
+            'site_id' => $site->id,
+            'kind' => $planner::kind(),
+            'state' => PlanState::Making,
+            'request' => $planner->request(),
+            'made_by' => $by?->id,
         ]);
         MakePlan::dispatch($plan->id);
 
@@ -37,8 +40,11 @@ final readonly class PlanDesk
     public function make(Site $site, Planner $planner, ?User $by): Plan
     {
         $plan = Plan::query()->create([
-            'site_id' => $site->id, 'kind' => $planner::kind(), 'state' => PlanState::Making,
-            'request' => $planner->request(), 'made_by' => $by?->id,
+            'site_id' => $site->id,
+            'kind' => $planner::kind(),
+            'state' => PlanState::Making,
+            'request' => $planner->request(),
+            'made_by' => $by?->id,
         ]);
         $this->work($plan);
         if ($plan->refresh()->state === PlanState::Refused) {
@@ -77,7 +83,8 @@ final readonly class PlanDesk
 
     public function drop(Plan $plan): void
     {
-        Plan::query()->whereKey($plan->id)
+        Plan::query()
+            ->whereKey($plan->id)
             ->whereIn('state', [PlanState::Open, PlanState::Making, PlanState::Refused])
             ->update(['state' => PlanState::Dropped]);
     }
@@ -86,7 +93,8 @@ final readonly class PlanDesk
     public function recover(): int
     {
         $count = 0;
-        $rows = Plan::query()->where('state', PlanState::Making)
+        $rows = Plan::query()
+            ->where('state', PlanState::Making)
             ->where('updated_at', '<', now()->subSeconds(30))
             ->get();
         foreach ($rows as $plan) {

@@ -33,7 +33,16 @@ final readonly class PlanMaker
     private const PAGES = 200;
 
     private const COLUMNS = [
-        'plan_id', 'position', 'kind', 'title', 'record_kind', 'record_key', 'path', 'detail', 'state', 'message',
+        'plan_id',
+        'position',
+        'kind',
+        'title',
+        'record_kind',
+        'record_key',
+        'path',
+        'detail',
+        'state',
+        'message',
     ];
 
     public function __construct(private SiteOpener $opener, private Vault $vault, private Uploads $uploads)
@@ -45,7 +54,9 @@ final readonly class PlanMaker
         try {
             $site = $this->opener->open($plan->site);
             $expect = static function (int $expected) use ($plan): void {
-                Plan::query()->whereKey($plan->id)->update(['expected' => $expected]);
+                Plan::query()
+                    ->whereKey($plan->id)
+                    ->update(['expected' => $expected]);
             };
             $facts = new SiteFacts($site, $plan->id, $this->vault, $this->uploads, $expect);
             DB::table('plan_steps')->where('plan_id', $plan->id)->delete();
@@ -74,7 +85,9 @@ final readonly class PlanMaker
             $rows->add(self::row($plan->id, $position++, $step, $why));
             if ($position % 1000 === 0) {
                 $rows->flush();
-                Plan::query()->whereKey($plan->id)->update(['made' => $position]);
+                Plan::query()
+                    ->whereKey($plan->id)
+                    ->update(['made' => $position]);
             }
         }
         $rows->flush();
@@ -87,13 +100,19 @@ final readonly class PlanMaker
     {
         $detail = $step->toArray();
         $record = $step instanceof EditRecord ? $step : null;
-        $path = $record === null ? ($detail['path'] ?? $detail['to'] ?? null) : null;
+        $path = $record === null ? $detail['path'] ?? ($detail['to'] ?? null) : null;
 
         return [
-            $plan, $position, $step->kind()->value, $step->title(), $record?->record, $record?->key, is_string($path)
-                ? $path
-                : null, $detail,
-            $why === null ? StepState::Proposed->value : StepState::LeftOut->value, $why,
+            $plan,
+            $position,
+            $step->kind()->value,
+            $step->title(),
+            $record?->record,
+            $record?->key,
+            is_string($path) ? $path : null,
+            $detail,
+            $why === null ? StepState::Proposed->value : StepState::LeftOut->value,
+            $why,
         ];
     }
 
@@ -101,26 +120,41 @@ final readonly class PlanMaker
     {
         [$count, $pages] = $this->pages($plan);
         $counts = ['pages' => $count];
-        $states = DB::table('plan_steps')->where('plan_id', $plan->id)->groupBy('state')
-            ->selectRaw('state, count(*) as count')->get();
+        $states = DB::table('plan_steps')
+            ->where('plan_id', $plan->id)
+            ->groupBy('state')
+            ->selectRaw('state, count(*) as count')
+            ->get();
         foreach ($states as $row) {
             $counts[(string) $row->state] = (int) $row->count;
         }
-        $open = Plan::query()->whereKey($plan->id)->where('state', PlanState::Making)->update([
-            'state' => PlanState::Open, 'title' => $outline->title, 'sentence' => $outline->sentence,
-            'counts' => json_encode(
-                $counts,
-            ), 'pages' => json_encode($pages),
-            'made' => array_sum($counts) - $count,
-            'outline' => json_encode([
-                'notes' => $outline->notes, 'bench' => $outline->bench,
-                'expectation' => $outline->expectation->toArray(),
-                'pictures' => array_map(
-                    static fn (Picture $p): array => ['label' => $p->label, 'item' => $p->item, 'words' => $p->words],
-                    $outline->pictures,
+        $open = Plan::query()
+            ->whereKey($plan->id)
+            ->where('state', PlanState::Making)
+            ->update([
+                'state' => PlanState::Open,
+                'title' => $outline->title,
+                'sentence' => $outline->sentence,
+                'counts' => json_encode($counts),
+                'pages' => json_encode($pages),
+                'made' => array_sum($counts) - $count,
+                'outline' => json_encode(
+                    [
+                        'notes' => $outline->notes,
+                        'bench' => $outline->bench,
+                        'expectation' => $outline->expectation->toArray(),
+                        'pictures' => array_map(
+                            static fn (Picture $p): array => [
+                                'label' => $p->label,
+                                'item' => $p->item,
+                                'words' => $p->words,
+                            ],
+                            $outline->pictures,
+                        ),
+                    ],
+                    JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE,
                 ),
-            ], JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE),
-        ]);
+            ]);
         if ($open === 0) {
             // Somebody dropped it while it was made.
             DB::table('plan_steps')->where('plan_id', $plan->id)->delete();
@@ -136,22 +170,33 @@ final readonly class PlanMaker
      */
     private function pages(Plan $plan): array
     {
-        $records = array_map(static fn (stdClass $row): int => (int) $row->id, DB::select(<<<'SQL'
-            select r.id from plan_steps s join records r on r.site_id = :site and r.kind = s.record_kind
-                and r.key = s.record_key
-            where s.plan_id = :plan and s.kind = 'edit-record'
-            union
-            select m.record_id from plan_steps s join files f on f.site_id = :site2 and f.path = s.path
-                join addresses a on a.file_id = f.id
-            join media_references m on m.address_id = a.id where s.plan_id = :plan2 and s.path is not null
-            union
-            select m.record_id from plan_steps s join media_items i on i.site_id = :site3 and i.path = s.path
-                join media_references m on m.media_item_id = i.id
-            where s.plan_id = :plan3 and s.path is not null
-            SQL, [
-            'site' => $plan->site_id, 'plan' => $plan->id, 'site2' => $plan->site_id, 'plan2' => $plan->id,
-            'site3' => $plan->site_id, 'plan3' => $plan->id,
-        ]));
+        $records = array_map(
+            static fn (stdClass $row): int => (int) $row->id,
+            DB::select(
+                <<<'SQL'
+                select r.id from plan_steps s join records r on r.site_id = :site and r.kind = s.record_kind
+                    and r.key = s.record_key
+                where s.plan_id = :plan and s.kind = 'edit-record'
+                union
+                select m.record_id from plan_steps s join files f on f.site_id = :site2 and f.path = s.path
+                    join addresses a on a.file_id = f.id
+                join media_references m on m.address_id = a.id where s.plan_id = :plan2 and s.path is not null
+                union
+                select m.record_id from plan_steps s join media_items i on i.site_id = :site3 and i.path = s.path
+                    join media_references m on m.media_item_id = i.id
+                where s.plan_id = :plan3 and s.path is not null
+                SQL
+                ,
+                [
+                    'site' => $plan->site_id,
+                    'plan' => $plan->id,
+                    'site2' => $plan->site_id,
+                    'plan2' => $plan->id,
+                    'site3' => $plan->site_id,
+                    'plan3' => $plan->id,
+                ],
+            ),
+        );
 
         return (new UsageIndex($plan->site_id))->named($records, self::PAGES);
     }
@@ -159,7 +204,8 @@ final readonly class PlanMaker
     private function refuse(Plan $plan, string $why): void
     {
         DB::table('plan_steps')->where('plan_id', $plan->id)->delete();
-        Plan::query()->whereKey($plan->id)
+        Plan::query()
+            ->whereKey($plan->id)
             ->where('state', PlanState::Making)
             ->update(['state' => PlanState::Refused, 'problem' => $why]);
     }

@@ -26,11 +26,13 @@ final class Planners
      */
     public function of(string $kind, array $request): Planner
     {
-        $planner = $this->byKind[$kind] ?? throw new CannotPlan(
-            "This installation makes no plans of the kind \"$kind\". Known: ".implode(
-                ', ', array_keys($this->byKind),
-            ).'.',
-        );
+        $planner =
+            $this->byKind[$kind]
+            ?? throw new CannotPlan(
+                "This installation makes no plans of the kind \"$kind\". Known: "
+                    .implode(', ', array_keys($this->byKind))
+                    .'.',
+            );
 
         return $planner::of($request);
     }

@@ -82,12 +82,17 @@ final class SiteFacts implements Facts
     public function media(array $items): array
     {
         $facts = [];
-        $files = MediaFile::query()->where('site_id', $this->site->id)->whereRaw(
-            'media_item_id = any(cast(? as bigint[]))', [Sql::ids($items)],
-        )
-            ->orderByDesc('is_original')->orderBy('path')->get()->groupBy('media_item_id');
-        $own = MediaItem::query()->where('site_id', $this->site->id)
-            ->whereRaw('id = any(cast(? as bigint[]))', [Sql::ids($items)])->get();
+        $files = MediaFile::query()
+            ->where('site_id', $this->site->id)
+            ->whereRaw('media_item_id = any(cast(? as bigint[]))', [Sql::ids($items)])
+            ->orderByDesc('is_original')
+            ->orderBy('path')
+            ->get()
+            ->groupBy('media_item_id');
+        $own = MediaItem::query()
+            ->where('site_id', $this->site->id)
+            ->whereRaw('id = any(cast(? as bigint[]))', [Sql::ids($items)])
+            ->get();
         foreach ($own as $item) {
             $own = [];
             $hasOriginal = false;
@@ -99,8 +104,15 @@ final class SiteFacts implements Facts
                 array_unshift($own, new PictureFile($item->path, null, true));
             }
             $facts[$item->id] = new MediaFacts(
-                (string) $item->source_id, $own, $item->id, $item->title, $item->path, $hasOriginal,
-                $item->focus_x ?? 0.5, $item->focus_y ?? 0.5, $item->uses,
+                (string) $item->source_id,
+                $own,
+                $item->id,
+                $item->title,
+                $item->path,
+                $hasOriginal,
+                $item->focus_x ?? 0.5,
+                $item->focus_y ?? 0.5,
+                $item->uses,
             );
         }
 
@@ -111,11 +123,13 @@ final class SiteFacts implements Facts
     {
         $after = 0;
         do {
-            $batch = MediaItem::query()->where('site_id', $this->site->id)
+            $batch = MediaItem::query()
+                ->where('site_id', $this->site->id)
                 ->whereNotNull('source_id')
                 ->where('id', '>', $after)
                 ->when(
-                    $items !== null, fn ($q) => $q->whereRaw('id = any(cast(? as bigint[]))', [Sql::ids($items ?? [])]),
+                    $items !== null,
+                    fn ($q) => $q->whereRaw('id = any(cast(? as bigint[]))', [Sql::ids($items ?? [])]),
                 )
                 ->orderBy('id')
                 ->limit(self::BATCH)
@@ -125,10 +139,13 @@ final class SiteFacts implements Facts
             foreach ($this->site->content->findMedia(array_map(strval(...), array_keys($numbers))) as $media) {
                 $own = array_filter(
                     [
-                        'title' => $media->title, 'alt' => $media->alt, 'caption' => $media->caption,
+                        'title' => $media->title,
+                        'alt' => $media->alt,
+                        'caption' => $media->caption,
                         'credit' => $media->credit,
                     ],
-                    fn (string $word): bool => $this->site->map->media[$word] !== null, ARRAY_FILTER_USE_KEY,
+                    fn (string $word): bool => $this->site->map->media[$word] !== null,
+                    ARRAY_FILTER_USE_KEY,
                 );
                 $words[] = new MediaWords($numbers[$media->id], $media->id, $media->path, $own);
             }
@@ -142,11 +159,12 @@ final class SiteFacts implements Facts
 
     public function uses(int $item, Places $places): iterable
     {
-        $table = "planned_uses_{$this->plan}_".(++$this->tables);
+        $table = "planned_uses_{$this->plan}_".++$this->tables;
         DB::statement("drop table if exists $table");
         [$condition, $bind] = $this->chosen($places);
         // Numbered once in the order of the plan, so that no page of it has to be sorted again.
-        DB::statement(<<<SQL
+        DB::statement(
+            <<<SQL
             create temporary table $table as select row_number() over (order by r.kind, r.title, r.id) as n, r.id,
                 r.kind, r.key, r.title, trim(r.content_hash) as content_hash, q.places
             from (
@@ -158,7 +176,10 @@ final class SiteFacts implements Facts
                         and m.media_item_id = ?
                 ) as numbered join records p on p.id = numbered.record_id where $condition group by record_id
             ) as q join records r on r.id = q.record_id
-            SQL, [$this->site->id, $item, ...$bind]);
+            SQL
+            ,
+            [$this->site->id, $item, ...$bind],
+        );
         DB::statement("create index on $table (n)");
         $count = (int) DB::table($table)->count();
         ($this->expect)($this->expected += $count);
@@ -204,8 +225,10 @@ final class SiteFacts implements Facts
             }
         }
         // A row that names a path has it, whether its file is there or not.
-        $named = MediaItem::query()->where('site_id', $this->site->id)
-            ->whereRaw('path = any(cast(? as text[]))', [Sql::texts($paths)])->pluck('path');
+        $named = MediaItem::query()
+            ->where('site_id', $this->site->id)
+            ->whereRaw('path = any(cast(? as text[]))', [Sql::texts($paths)])
+            ->pluck('path');
         foreach ($named as $path) {
             $taken[$path] = true;
         }
@@ -221,7 +244,11 @@ final class SiteFacts implements Facts
         return $state === null
             ? null
             : new KeptFile(
-                $state->sha256, $state->size, basename($media->path), $extension, $media->original()->size,
+                $state->sha256,
+                $state->size,
+                basename($media->path),
+                $extension,
+                $media->original()->size,
                 in_array($extension, Pictures::WRITABLE, true),
             );
     }
@@ -232,8 +259,12 @@ final class SiteFacts implements Facts
         $extension = $upload['picture']->extension;
 
         return new KeptFile(
-            $this->vault->put($upload['bytes']), strlen($upload['bytes']), $upload['name'], $extension,
-            $upload['picture']->size, in_array($extension, Pictures::WRITABLE, true),
+            $this->vault->put($upload['bytes']),
+            strlen($upload['bytes']),
+            $upload['name'],
+            $extension,
+            $upload['picture']->size,
+            in_array($extension, Pictures::WRITABLE, true),
         );
     }
 
@@ -244,7 +275,8 @@ final class SiteFacts implements Facts
             $this->source = $drawing->source;
         }
         $bytes = Pictures::encode(
-            Pictures::fill($this->picture, $drawing->size, $drawing->focusX, $drawing->focusY), $drawing->type,
+            Pictures::fill($this->picture, $drawing->size, $drawing->focusX, $drawing->focusY),
+            $drawing->type,
         );
 
         return new FileState($this->vault->put($bytes), strlen($bytes));
@@ -271,8 +303,8 @@ final class SiteFacts implements Facts
 
         return [
             ($places->listed ? '' : 'not ')
-                .'exists (select 1 from jsonb_to_recordset(cast(? as jsonb)) as c(k text, r text, f text, n integer) '
-                .'where c.k = p.kind and c.r = p.key and c.f = numbered.field and c.n = numbered.nth)',
+            .'exists (select 1 from jsonb_to_recordset(cast(? as jsonb)) as c(k text, r text, f text, n integer) '
+            .'where c.k = p.kind and c.r = p.key and c.f = numbered.field and c.n = numbered.nth)',
             [$list],
         ];
     }
@@ -294,17 +326,23 @@ final class SiteFacts implements Facts
             }
         }
 
-        return array_values(array_map(static function (stdClass $row) use ($records): RecordUses {
-            $uses = [];
-            /** @var array{string, int, int, string|null} $place */
-            foreach (json_decode((string) $row->places, true, 8, JSON_THROW_ON_ERROR) as $place) {
-                $uses[] = new PlacedUse(...$place);
-            }
+        return array_values(
+            array_map(static function (stdClass $row) use ($records): RecordUses {
+                $uses = [];
+                /** @var array{string, int, int, string|null} $place */
+                foreach (json_decode((string) $row->places, true, 8, JSON_THROW_ON_ERROR) as $place) {
+                    $uses[] = new PlacedUse(...$place);
+                }
 
-            return new RecordUses(
-                $row->kind, (string) $row->key, $row->title, $row->content_hash, $uses,
-                $records[$row->kind][(string) $row->key] ?? null,
-            );
-        }, $rows));
+                return new RecordUses(
+                    $row->kind,
+                    (string) $row->key,
+                    $row->title,
+                    $row->content_hash,
+                    $uses,
+                    $records[$row->kind][(string) $row->key] ?? null,
+                );
+            }, $rows),
+        );
     }
 }

@@ -23,7 +23,7 @@ final class AppServiceProvider extends ServiceProvider
     {
         $this->app->bind('db.connector.pgsql', UnhurriedPostgres::class);
         $this->app->singleton(Planners::class, static function (): Planners {
-            $planners = new Planners;
+            $planners = new Planners();
             $planners->add(SwapPlanner::class);
 
             return $planners;
@@ -43,11 +43,18 @@ final class AppServiceProvider extends ServiceProvider
         Gate::define('maintain', static fn (User $user): bool => $user->role->covers(Role::Maintainer));
         Gate::define('own', static fn (User $user): bool => $user->role->covers(Role::Owner));
 
-        RateLimiter::for('sign-in', static fn (Request $request): array => [
-            Limit::perMinute(30)->by((string) $request->ip()),
-            Limit::perMinute(6)->by($request->string('email')->lower().'|'.$request->ip()),
-        ]);
-        RateLimiter::for('uploads', static fn (Request $request): Limit => Limit::perMinute(60)
-            ->by((string) $request->user()?->getAuthIdentifier()));
+        RateLimiter::for(
+            'sign-in',
+            static fn (Request $request): array => [
+                Limit::perMinute(30)->by((string) $request->ip()),
+                Limit::perMinute(6)->by($request->string('email')->lower().'|'.$request->ip()),
+            ],
+        );
+        RateLimiter::for(
+            'uploads',
+            static fn (Request $request): Limit => Limit::perMinute(60)->by(
+                (string) $request->user()?->getAuthIdentifier(),
+            ),
+        );
     }
 }

@@ -27,13 +27,41 @@ use Ylema\Sites\SourceRecord;
 final class ChunkReader
 {
     private const RECORD_COLUMNS = [
-        'reading_id', 'chunk_id', 'kind', 'key', 'changed', 'title', 'address', 'is_page', 'everywhere', 'state',
-        'hash', 'content_hash', 'facts', 'problems',
+        'reading_id',
+        'chunk_id',
+        'kind',
+        'key',
+        'changed',
+        'title',
+        'address',
+        'is_page',
+        'everywhere',
+        'state',
+        'hash',
+        'content_hash',
+        'facts',
+        'problems',
     ];
 
     private const REFERENCE_COLUMNS = [
-        'reading_id', 'chunk_id', 'kind', 'key', 'field', 'start', 'length', 'value', 'names', 'role', 'fetch',
-        'layers', 'line', 'col', 'context', 'target_kind', 'url', 'url_hash',
+        'reading_id',
+        'chunk_id',
+        'kind',
+        'key',
+        'field',
+        'start',
+        'length',
+        'value',
+        'names',
+        'role',
+        'fetch',
+        'layers',
+        'line',
+        'col',
+        'context',
+        'target_kind',
+        'url',
+        'url_hash',
     ];
 
     private readonly FieldReader $reader;
@@ -43,9 +71,12 @@ final class ChunkReader
     /** @param  bool  $anew whether every record is read as if it had changed */
     public function __construct(private readonly OpenSite $site, private readonly bool $anew = false)
     {
-        $this->reader = new FieldReader;
+        $this->reader = new FieldReader();
         $this->resolver = new Resolver(
-            new DbFileIndex($site->id), $site->renditionNames(), $site->map->mediaFolders, $site->map->mediaPages,
+            new DbFileIndex($site->id),
+            $site->renditionNames(),
+            $site->map->mediaFolders,
+            $site->map->mediaPages,
         );
     }
 
@@ -57,7 +88,8 @@ final class ChunkReader
             return;
         }
         $this->stage(
-            $chunk, $this->site->content->records($chunk->kind, new KeyRange($chunk->after_key, $chunk->to_key)),
+            $chunk,
+            $this->site->content->records($chunk->kind, new KeyRange($chunk->after_key, $chunk->to_key)),
         );
     }
 
@@ -92,12 +124,19 @@ final class ChunkReader
      * @param  list<array{kind: string, key: string, title: string, field: string, message: string}>  $problems
      */
     private function batch(
-        ReadingChunk $chunk, array $records, BulkRows $rows, BulkRows $references, array &$counts, array &$problems,
+        ReadingChunk $chunk,
+        array $records,
+        BulkRows $rows,
+        BulkRows $references,
+        array &$counts,
+        array &$problems,
     ): void {
         if ($records === []) {
             return;
         }
-        $known = Record::query()->where('site_id', $this->site->id)->where('kind', $chunk->kind)
+        $known = Record::query()
+            ->where('site_id', $this->site->id)
+            ->where('kind', $chunk->kind)
             ->whereIn('key', array_map(static fn (SourceRecord $r): string => $r->key, $records))
             ->get(['key', 'hash', 'problems'])
             ->keyBy('key');
@@ -106,15 +145,28 @@ final class ChunkReader
             $counts['records']++;
             $before = $known->get($record->key);
             if (! $this->anew && $before !== null && trim($before->hash) === $record->hash) {
-                $rows->add(
-                    [
-                        $chunk->reading_id, $chunk->id, $record->kind, $record->key, false, null, null, false, false,
-                        null, null, null, null, null,
-                    ],
-                );
+                $rows->add([
+                    $chunk->reading_id,
+                    $chunk->id,
+                    $record->kind,
+                    $record->key,
+                    false,
+                    null,
+                    null,
+                    false,
+                    false,
+                    null,
+                    null,
+                    null,
+                    null,
+                    null,
+                ]);
                 foreach ($before->problems as $problem) {
                     $problems[] = [
-                        'kind' => $record->kind, 'key' => $record->key, 'title' => $record->title, ...$problem,
+                        'kind' => $record->kind,
+                        'key' => $record->key,
+                        'title' => $record->title,
+                        ...$problem,
                     ];
                 }
 
@@ -143,15 +195,31 @@ final class ChunkReader
                 $problems[] = ['kind' => $record->kind, 'key' => $record->key, 'title' => $record->title, ...$problem];
             }
             $rows->add([
-                $chunk->reading_id, $chunk->id, $record->kind, $record->key, true, $record->title, $record->address,
+                $chunk->reading_id,
+                $chunk->id,
+                $record->kind,
+                $record->key,
+                true,
+                $record->title,
+                $record->address,
                 $map->isPage,
-                $map->everywhere, $record->state->value, $record->hash, $record->contentHash, $record->facts, $own,
+                $map->everywhere,
+                $record->state->value,
+                $record->hash,
+                $record->contentHash,
+                $record->facts,
+                $own,
             ]);
         }
     }
 
     private function reference(
-        ReadingChunk $chunk, SourceRecord $record, string $field, Reference $reference, ?Url $base, BulkRows $rows,
+        ReadingChunk $chunk,
+        SourceRecord $record,
+        string $field,
+        Reference $reference,
+        ?Url $base,
+        BulkRows $rows,
     ): bool {
         $url = null;
         if ($reference->names === Names::Address) {
@@ -163,18 +231,36 @@ final class ChunkReader
         }
         $context = $reference->context();
         $rows->add([
-            $chunk->reading_id, $chunk->id, $record->kind, $record->key, $field, $reference->start, $reference->length,
+            $chunk->reading_id,
+            $chunk->id,
+            $record->kind,
+            $record->key,
+            $field,
+            $reference->start,
+            $reference->length,
             $reference->value,
-            $reference->names->value, $reference->role, $reference->fetch->value, $reference->layerPath(),
-            $context->line, $context->column,
-            array_filter([
-                'element' => $context->element, 'attributes' => self::kept(
-                    $context->attributes,
-                ), 'link' => $context->link, 'caption' => $context->caption,
-                'heading' => $context->heading, 'path' => $context->path, 'within' => $context->within,
-                'descriptor' => $context->descriptor,
-            ], static fn (mixed $value): bool => $value !== null && $value !== []) ?: ['element' => null],
-            $reference->target, $url, $url === null ? null : hash('xxh128', $url),
+            $reference->names->value,
+            $reference->role,
+            $reference->fetch->value,
+            $reference->layerPath(),
+            $context->line,
+            $context->column,
+            array_filter(
+                [
+                    'element' => $context->element,
+                    'attributes' => self::kept($context->attributes),
+                    'link' => $context->link,
+                    'caption' => $context->caption,
+                    'heading' => $context->heading,
+                    'path' => $context->path,
+                    'within' => $context->within,
+                    'descriptor' => $context->descriptor,
+                ],
+                static fn (mixed $value): bool => $value !== null && $value !== [],
+            ) ?: ['element' => null],
+            $reference->target,
+            $url,
+            $url === null ? null : hash('xxh128', $url),
         ]);
 
         return true;
@@ -210,23 +296,32 @@ final class ChunkReader
             static fn (string $v): string => mb_strcut(mb_scrub($v), 0, 300),
             array_intersect_key(
                 $attributes,
-                array_flip(
-                    [
-                        'width', 'height', 'class', 'style', 'alt', 'title', 'loading', 'align', 'border', 'sizes',
-                        'media', 'rel', 'type',
-                    ],
-                ),
+                array_flip([
+                    'width',
+                    'height',
+                    'class',
+                    'style',
+                    'alt',
+                    'title',
+                    'loading',
+                    'align',
+                    'border',
+                    'sizes',
+                    'media',
+                    'rel',
+                    'type',
+                ]),
             ),
         );
     }
 
     private function files(ReadingChunk $chunk): void
     {
-        $staged = DB::table('staged_files')->where('reading_id', $chunk->reading_id)
+        $staged = DB::table('staged_files')
+            ->where('reading_id', $chunk->reading_id)
             ->when($chunk->after_key !== null, fn ($q) => $q->where('path', '>', $chunk->after_key))
-            ->when(
-                $chunk->to_key !== null, fn ($q) => $q->where('path', '<=', $chunk->to_key),
-            )->get(['path', 'size', 'modified', 'sha256']);
+            ->when($chunk->to_key !== null, fn ($q) => $q->where('path', '<=', $chunk->to_key))
+            ->get(['path', 'size', 'modified', 'sha256']);
         $paths = $staged->pluck('path')->all();
         $known = MediaFile::query()->where('site_id', $this->site->id)->whereIn('path', $paths)->get()->keyBy('path');
         $changed = 0;
@@ -247,7 +342,10 @@ final class ChunkReader
             } catch (FileMissing $e) {
                 // It went away between the listing and now; the next reading will say so.
                 $problems[] = [
-                    'kind' => 'file', 'key' => $file->path, 'title' => $file->path, 'field' => '',
+                    'kind' => 'file',
+                    'key' => $file->path,
+                    'title' => $file->path,
+                    'field' => '',
                     'message' => $e->getMessage(),
                 ];
 
@@ -258,7 +356,8 @@ final class ChunkReader
         DB::transaction(function () use ($chunk, $updates, $paths, $changed, $problems): void {
             foreach (array_chunk($updates, 200) as $part) {
                 $marks = implode(
-                    ', ', array_fill(0, count($part), '(?, ?, cast(? as integer), cast(? as integer), ?)'),
+                    ', ',
+                    array_fill(0, count($part), '(?, ?, cast(? as integer), cast(? as integer), ?)'),
                 );
                 DB::update(
                     'update staged_files s set sha256 = v.sha, width = v.w, height = v.h, mime = v.mime from (values '
@@ -266,9 +365,12 @@ final class ChunkReader
                     [...array_merge(...$part), $chunk->reading_id],
                 );
             }
-            $chunk->update(
-                ['records' => count($paths), 'changed' => $changed, 'problems' => $problems, 'done' => true],
-            );
+            $chunk->update([
+                'records' => count($paths),
+                'changed' => $changed,
+                'problems' => $problems,
+                'done' => true,
+            ]);
         });
     }
 }

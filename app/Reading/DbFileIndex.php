@@ -22,7 +22,8 @@ final readonly class DbFileIndex implements FileIndex
     {
         return array_map(
             intval(...),
-            MediaFile::query()->where('site_id', $this->siteId)
+            MediaFile::query()
+                ->where('site_id', $this->siteId)
                 ->whereRaw('path = any(cast(? as text[]))', [Sql::texts($paths)])
                 ->pluck('size', 'path')
                 ->all(),
@@ -47,12 +48,16 @@ final readonly class DbFileIndex implements FileIndex
     public function listed(array $paths): array
     {
         $originals = [];
-        $rows = DB::select(<<<'SQL'
+        $rows = DB::select(
+            <<<'SQL'
             select r.path, min(m.path) as original from media_items m cross
                 join lateral jsonb_array_elements_text(m.renditions) as r(path)
             where m.site_id = ? and m.source_id is not null and r.path = any(cast(? as text[])) and r.path <> m.path
             and exists (select 1 from files f where f.site_id = m.site_id and f.path = m.path) group by r.path
-            SQL, [$this->siteId, Sql::texts($paths)]);
+            SQL
+            ,
+            [$this->siteId, Sql::texts($paths)],
+        );
         foreach ($rows as $row) {
             $originals[(string) $row->path] = (string) $row->original;
         }
@@ -63,11 +68,15 @@ final readonly class DbFileIndex implements FileIndex
     public function sameBytes(array $paths): array
     {
         $files = [];
-        $rows = DB::select(<<<'SQL'
+        $rows = DB::select(
+            <<<'SQL'
             select g.path, f.path as now from former_files g join files f on f.site_id = g.site_id
                 and f.sha256 = g.sha256
             where g.site_id = ? and g.path = any(cast(? as text[])) order by g.path, f.path
-            SQL, [$this->siteId, Sql::texts($paths)]);
+            SQL
+            ,
+            [$this->siteId, Sql::texts($paths)],
+        );
         foreach ($rows as $row) {
             if (count($files[(string) $row->path] ?? []) < self::HANDFUL) {
                 $files[(string) $row->path][] = (string) $row->now;
@@ -85,8 +94,13 @@ final readonly class DbFileIndex implements FileIndex
     private function grouped(string $expression, array $values): array
     {
         $grouped = [];
-        foreach (DB::select("select $expression as said, path from files where site_id = ? and $expression = "
-            .'any(cast(? as text[])) order by path', [$this->siteId, Sql::texts($values)]) as $file) {
+        foreach (
+            DB::select(
+                "select $expression as said, path from files where site_id = ? and $expression = "
+                    .'any(cast(? as text[])) order by path',
+                [$this->siteId, Sql::texts($values)],
+            ) as $file
+        ) {
             $grouped[(string) $file->said][] = (string) $file->path;
         }
 

@@ -16,9 +16,10 @@ final readonly class FileProbe
     public static function of(string $bytes): self
     {
         $info = @getimagesizefromstring($bytes);
-        $mime = $info !== false && $info[0] > 0
-            ? $info['mime']
-            : (new finfo(FILEINFO_MIME_TYPE))->buffer(substr($bytes, 0, 65536));
+        $mime =
+            $info !== false && $info[0] > 0
+                ? $info['mime']
+                : (new finfo(FILEINFO_MIME_TYPE))->buffer(substr($bytes, 0, 65536));
 
         return new self(
             hash('sha256', $bytes),

@@ -13,11 +13,10 @@ final class FolderEmptied extends RuntimeException implements Failure
     public function __construct(public readonly string $folder, public readonly int $files)
     {
         parent::__construct(
-            'The folder "'.rtrim(
-                $folder, '/',
-            ).'" is empty or not there, and held '.number_format(
-                $files,
-            )
+            'The folder "'
+                .rtrim($folder, '/')
+                .'" is empty or not there, and held '
+                .number_format($files)
                 .' files when it was last read. Is it mounted? Nothing was changed in the index. If the files are really gone, read again and say so.',
         );
     }

@@ -61,21 +61,30 @@ final readonly class Landing
     {
         $bind = ['reading' => $this->reading->id, 'site' => $this->site->id];
         if ($whole) {
-            DB::insert(<<<'SQL'
+            DB::insert(
+                <<<'SQL'
                 insert into former_files (site_id, path, sha256, gone_at)
                 select f.site_id, f.path, f.sha256, now() from files f
                 where f.site_id = :site and not exists (select 1 from staged_files s where s.reading_id = :reading
                     and s.path = f.path)
                 on conflict (site_id, path) do update set sha256 = excluded.sha256, gone_at = excluded.gone_at
-                SQL, $bind);
-            DB::insert(<<<'SQL'
+                SQL
+                ,
+                $bind,
+            );
+            DB::insert(
+                <<<'SQL'
                 with gone as (delete from files f where f.site_id = :site and not exists (select 1 from staged_files s
                     where s.reading_id = :reading and s.path = f.path) returning f.path)
                 insert into moved_files select path from gone on conflict do nothing
-                SQL, $bind);
+                SQL
+                ,
+                $bind,
+            );
         }
         // Paths that a partial reading asked for and did not find.
-        DB::insert(<<<'SQL'
+        DB::insert(
+            <<<'SQL'
             with gone as (delete from files f using staged_files s where f.site_id = :site and s.reading_id = :reading
                 and s.size < 0 and s.path = f.path returning f.site_id, f.path, f.sha256),
             kept as (
@@ -83,14 +92,22 @@ final readonly class Landing
                 on conflict (site_id, path) do update set sha256 = excluded.sha256, gone_at = excluded.gone_at
             )
             insert into moved_files select path from gone on conflict do nothing
-            SQL, $bind);
-        DB::insert(<<<'SQL'
+            SQL
+            ,
+            $bind,
+        );
+        DB::insert(
+            <<<'SQL'
             insert into moved_files select s.path from staged_files s left join files f on f.site_id = :site
                 and f.path = s.path
             where s.reading_id = :reading and s.sha256 is not null and f.sha256 is distinct from s.sha256
                 on conflict do nothing
-            SQL, $bind);
-        DB::insert(<<<'SQL'
+            SQL
+            ,
+            $bind,
+        );
+        DB::insert(
+            <<<'SQL'
             insert into files (site_id, path, fold, name_fold, size, modified, sha256, width, height, mime)
             select cast(:site as bigint), path, fold, name_fold, size, modified, sha256, width, height, mime
                 from staged_files
@@ -98,7 +115,10 @@ final readonly class Landing
             on conflict (site_id, path) do update set size = excluded.size, modified = excluded.modified,
                 sha256 = excluded.sha256,
                 width = excluded.width, height = excluded.height, mime = excluded.mime
-            SQL, $bind);
+            SQL
+            ,
+            $bind,
+        );
         DB::delete(
             'delete from former_files g using files f where g.site_id = ? and f.site_id = g.site_id and '
                 .'f.path = g.path',
@@ -113,12 +133,17 @@ final readonly class Landing
         $bind = ['reading' => $this->reading->id, 'site' => $this->site->id];
         $moved = 0;
         if ($whole) {
-            $moved += DB::delete(<<<'SQL'
+            $moved += DB::delete(
+                <<<'SQL'
                 delete from media_items m where m.site_id = :site and m.source_id is not null
                 and not exists (select 1 from staged_media s where s.reading_id = :reading and s.path = m.path)
-                SQL, $bind);
+                SQL
+                ,
+                $bind,
+            );
         }
-        $moved += DB::affectingStatement(<<<'SQL'
+        $moved += DB::affectingStatement(
+            <<<'SQL'
             insert into media_items (site_id, path, source_id, hash, title, alt, caption, credit, folder, tags,
                 renditions, focus_x, focus_y)
             select distinct on (path) cast(:site as bigint), path, source_id, hash, "row"->>'title', "row"->>'alt',
@@ -131,7 +156,10 @@ final readonly class Landing
                     renditions = excluded.renditions,
                 focus_x = excluded.focus_x, focus_y = excluded.focus_y
             where media_items.hash <> excluded.hash or media_items.source_id is distinct from excluded.source_id
-            SQL, $bind);
+            SQL
+            ,
+            $bind,
+        );
 
         return $moved > 0;
     }
@@ -153,24 +181,36 @@ final readonly class Landing
                 .'m.path = f.path where f.site_id = :site and m.source_id is not null',
             $site,
         );
-        DB::insert(<<<'SQL'
+        DB::insert(
+            <<<'SQL'
             insert into owners select f.id, min(m.id), false
             from media_items m cross join lateral jsonb_array_elements_text(m.renditions) as r(path)
             join files f on f.site_id = m.site_id and f.path = r.path
             where m.site_id = :site and m.source_id is not null group by f.id on conflict do nothing
-            SQL, $site);
+            SQL
+            ,
+            $site,
+        );
         $this->assignByName();
-        DB::delete(<<<'SQL'
+        DB::delete(
+            <<<'SQL'
             delete from media_items m where m.site_id = :site and m.source_id is null
             and not exists (select 1 from files f where f.site_id = m.site_id and f.path = m.path and
                 not exists (select 1 from owners o where o.file_id = f.id and o.media_item_id <> m.id))
-            SQL, $site);
-        DB::insert(<<<'SQL'
+            SQL
+            ,
+            $site,
+        );
+        DB::insert(
+            <<<'SQL'
             insert into media_items (site_id, path, title, folder)
             select f.site_id, f.path, regexp_replace(f.path, '^.*/', ''), regexp_replace(f.path, '/[^/]*$', '')
             from files f left join owners o on o.file_id = f.id where f.site_id = :site and o.file_id is null
                 on conflict do nothing
-            SQL, $site);
+            SQL
+            ,
+            $site,
+        );
         DB::insert(
             'insert into owners select f.id, m.id, true from files f join media_items m on m.site_id = f.site_id and '
                 .'m.path = f.path where f.site_id = :site on conflict do nothing',
@@ -185,27 +225,35 @@ final readonly class Landing
     private function assignByName(): void
     {
         $names = $this->site->renditionNames();
-        DB::table('files as f')->leftJoin('owners as o', 'o.file_id', '=', 'f.id')
+        DB::table('files as f')
+            ->leftJoin('owners as o', 'o.file_id', '=', 'f.id')
             ->where('f.site_id', $this->site->id)
             ->whereNull('o.file_id')
-            ->select('f.id', 'f.path')->chunkById(2000, function ($files) use ($names): void {
-                $originals = [];
-                foreach ($files as $file) {
-                    foreach ($names->originalsOf($file->path) as $original) {
-                        $originals[$original][] = $file->id;
+            ->select('f.id', 'f.path')
+            ->chunkById(
+                2000,
+                function ($files) use ($names): void {
+                    $originals = [];
+                    foreach ($files as $file) {
+                        foreach ($names->originalsOf($file->path) as $original) {
+                            $originals[$original][] = $file->id;
+                        }
                     }
-                }
-                $items = DB::table('media_items')->where('site_id', $this->site->id)
-                    ->whereIn('path', array_keys($originals))
-                    ->pluck('id', 'path');
-                $rows = [];
-                foreach ($items as $path => $item) {
-                    foreach ($originals[$path] as $file) {
-                        $rows[] = ['file_id' => $file, 'media_item_id' => $item, 'is_original' => false];
+                    $items = DB::table('media_items')
+                        ->where('site_id', $this->site->id)
+                        ->whereIn('path', array_keys($originals))
+                        ->pluck('id', 'path');
+                    $rows = [];
+                    foreach ($items as $path => $item) {
+                        foreach ($originals[$path] as $file) {
+                            $rows[] = ['file_id' => $file, 'media_item_id' => $item, 'is_original' => false];
+                        }
                     }
-                }
-                DB::table('owners')->insertOrIgnore($rows);
-            }, 'f.id', 'id');
+                    DB::table('owners')->insertOrIgnore($rows);
+                },
+                'f.id',
+                'id',
+            );
     }
 
     private function records(bool $whole): void
@@ -218,7 +266,8 @@ final readonly class Landing
                 $bind,
             );
         }
-        DB::insert(<<<'SQL'
+        DB::insert(
+            <<<'SQL'
             insert into records (site_id, kind, key, title, address, is_page, everywhere, state, hash, content_hash,
                 facts, problems)
             select cast(:site as bigint), kind, key, title, address, is_page, everywhere, state, hash, content_hash,
@@ -227,7 +276,10 @@ final readonly class Landing
                 is_page = excluded.is_page, everywhere = excluded.everywhere,
                 state = excluded.state, hash = excluded.hash, content_hash = excluded.content_hash,
                     facts = excluded.facts, problems = excluded.problems
-            SQL, $bind);
+            SQL
+            ,
+            $bind,
+        );
         DB::delete(
             'delete from media_references m using records r, staged_records s where m.record_id = r.id and r.site_id '
                 .'= :site and s.reading_id = :reading and s.changed and s.kind = r.kind and s.key = r.key',
@@ -243,14 +295,18 @@ final readonly class Landing
                 .'url_hash, url from staged_references where reading_id = :reading and url_hash is not null on conflict do nothing',
             $bind,
         );
-        DB::insert(<<<'SQL'
+        DB::insert(
+            <<<'SQL'
             insert into media_references (site_id, record_id, field, start, length, value, names, role, "fetch",
                 layers, line, col, context, target_kind, address_id)
             select r.site_id, r.id, s.field, s.start, s.length, s.value, s.names, s.role, s."fetch", s.layers, s.line,
                 s.col, s.context, s.target_kind, a.id
             from staged_references s join records r on r.site_id = :site and r.kind = s.kind and r.key = s.key
             left join addresses a on a.site_id = r.site_id and a.url_hash = s.url_hash where s.reading_id = :reading
-            SQL, $bind);
+            SQL
+            ,
+            $bind,
+        );
         DB::delete(
             'delete from addresses a where a.site_id = ? and not exists (select 1 from media_references m where '
                 .'m.address_id = a.id)',
@@ -265,7 +321,9 @@ final readonly class Landing
     private function resolve(bool $moved): void
     {
         $resolver = new Resolver(
-            new DbFileIndex($this->site->id), $this->site->renditionNames(), $this->site->map->mediaFolders,
+            new DbFileIndex($this->site->id),
+            $this->site->renditionNames(),
+            $this->site->map->mediaFolders,
             $this->site->map->mediaPages,
         );
         DB::statement(
@@ -277,16 +335,23 @@ final readonly class Landing
             array_filter(OutcomeKind::cases(), static fn (OutcomeKind $kind): bool => ! $kind->dependsOnFiles()),
         );
         $served = ['found', 'former-address', 'insecure-scheme', 'empty-file'];
-        DB::table('addresses')->where('site_id', $this->site->id)
-            ->when(! $this->reading->anew, fn ($q) => $q->where(fn ($either) => $either->whereNull('outcome')
-                // An address that is served is affected by its own file alone; one that is not, by any that may be
-                // meant.
-                ->when(
-                    $moved,
-                    fn ($m) => $m->orWhereNotIn('outcome', [...$fixed, ...$served])->orWhereIn(
-                        'path', DB::table('moved_files')->select('path'),
-                    ),
-                )))
+        DB::table('addresses')
+            ->where('site_id', $this->site->id)
+            ->when(
+                ! $this->reading->anew,
+                fn ($q) => $q->where(
+                    fn ($either) => $either
+                        ->whereNull('outcome')
+                        // An address that is served is affected by its own file alone; one that is not, by any that may
+                        // be meant.
+                        ->when(
+                            $moved,
+                            fn ($m) => $m
+                                ->orWhereNotIn('outcome', [...$fixed, ...$served])
+                                ->orWhereIn('path', DB::table('moved_files')->select('path')),
+                        ),
+                ),
+            )
             ->select('id', 'url')
             ->chunkById(2000, function ($rows) use ($resolver): void {
                 $places = [];
@@ -299,12 +364,14 @@ final readonly class Landing
                 }
                 $bulk = new BulkRows('outcomes', ['id', 'outcome', 'path', 'asked', 'candidates', 'item']);
                 foreach ($resolver->resolve($places) as $id => $outcome) {
-                    $bulk->add(
-                        [
-                            $id, $outcome->kind->value, $outcome->path, $outcome->asked, $outcome->candidates,
-                            $outcome->item,
-                        ],
-                    );
+                    $bulk->add([
+                        $id,
+                        $outcome->kind->value,
+                        $outcome->path,
+                        $outcome->asked,
+                        $outcome->candidates,
+                        $outcome->item,
+                    ]);
                 }
                 $bulk->flush();
             });
@@ -312,17 +379,24 @@ final readonly class Landing
             'update addresses a set outcome = o.outcome, path = o.path, asked = o.asked, candidates = o.candidates '
                 .'from outcomes o where o.id = a.id',
         );
-        DB::update(<<<'SQL'
+        DB::update(
+            <<<'SQL'
             update addresses a set file_id = f.id, media_item_id = f.media_item_id
             from addresses b left join files f on f.site_id = b.site_id and f.path = b.path
             where a.id = b.id and a.site_id = :site and b.outcome <> 'media-page' and (a.file_id is distinct from f.id
                 or a.media_item_id is distinct from f.media_item_id)
-            SQL, ['site' => $this->site->id]);
+            SQL
+            ,
+            ['site' => $this->site->id],
+        );
         // The page of an item leads to the item, though to none of its files.
-        DB::update(<<<'SQL'
+        DB::update(
+            <<<'SQL'
             update addresses a set media_item_id = m.id from outcomes o join media_items m on m.source_id = o.item
             where a.id = o.id and o.item is not null and m.site_id = a.site_id and a.media_item_id is distinct from m.id
-            SQL);
+            SQL
+            ,
+        );
     }
 
     /** Ties references to items and records, set by set. */
@@ -334,24 +408,33 @@ final readonly class Landing
                 .'and r.site_id = :site and r.media_item_id is distinct from a.media_item_id',
             $site,
         );
-        DB::update(<<<'SQL'
+        DB::update(
+            <<<'SQL'
             update media_references r set media_item_id = m.id
             from media_references q left join media_items m on m.site_id = q.site_id and m.source_id = q.value
             where r.id = q.id and q.names = 'media-item' and q.site_id = :site and r.media_item_id is distinct from m.id
-            SQL, $site);
-        DB::update(<<<'SQL'
+            SQL
+            ,
+            $site,
+        );
+        DB::update(
+            <<<'SQL'
             update media_references r set target_record_id = t.id
             from media_references q left join records t on t.site_id = q.site_id and t.kind = q.target_kind
                 and t.key = q.value
             where r.id = q.id and q.names = 'record' and q.site_id = :site and r.target_record_id is distinct from t.id
-            SQL, $site);
+            SQL
+            ,
+            $site,
+        );
         $this->findings();
     }
 
     /** What came of following each reference stands on the reference, whatever it names: an address, an id, a key. */
     private function findings(): void
     {
-        DB::update(<<<'SQL'
+        DB::update(
+            <<<'SQL'
             update media_references r set outcome = v.outcome from (
                 select m.id, case
                     when m.names = 'address' then a.outcome
@@ -365,6 +448,9 @@ final readonly class Landing
                 left join files f on m.names = 'media-item' and f.media_item_id = m.media_item_id and f.is_original
                     where m.site_id = ?
             ) as v where r.id = v.id and r.outcome is distinct from v.outcome
-            SQL, [$this->site->id]);
+            SQL
+            ,
+            [$this->site->id],
+        );
     }
 }

@@ -48,11 +48,15 @@ final readonly class ReadSite
         $this->recover($site);
         try {
             $reading = Reading::query()->create([
-                'site_id' => $site->id, 'state' => ReadingState::Queued, 'stage' => 'Waiting for a worker',
-                'started_by' => $by?->id, 'started_at' => now(), 'accept_loss' => $acceptLoss,
+                'site_id' => $site->id,
+                'state' => ReadingState::Queued,
+                'stage' => 'Waiting for a worker',
+                'started_by' => $by?->id,
+                'started_at' => now(),
+                'accept_loss' => $acceptLoss,
             ]);
         } catch (UniqueConstraintViolationException) {
-            throw new AlreadyReading;
+            throw new AlreadyReading();
         }
         PrepareReading::dispatch($reading->id);
 
@@ -68,19 +72,16 @@ final readonly class ReadSite
         }
         try {
             $reading->refresh();
-            if (
-                $reading->prepared
-                || ! in_array($reading->state, [ReadingState::Queued, ReadingState::Reading], true)
-            ) {
+            $underWay = in_array($reading->state, [ReadingState::Queued, ReadingState::Reading], true);
+            if ($reading->prepared || ! $underWay) {
                 return;
             }
             $site = $this->opener->open($reading->site);
-            $reading->update(
-                [
-                    'state' => ReadingState::Reading, 'stage' => 'Listing files',
-                    'anew' => trim((string) $reading->site->read_with) !== $site->readWith,
-                ],
-            );
+            $reading->update([
+                'state' => ReadingState::Reading,
+                'stage' => 'Listing files',
+                'anew' => trim((string) $reading->site->read_with) !== $site->readWith,
+            ]);
             if ($site->content instanceof PdoContentSource) {
                 $site->content->check();
             }
@@ -137,9 +138,12 @@ final readonly class ReadSite
             $site = $this->opener->open($reading->site);
             $totals = $this->totals($reading);
             (new Landing($site, $reading))->land(whole: true);
-            $reading->update(
-                ['state' => ReadingState::Done, 'stage' => '', 'totals' => $totals, 'finished_at' => now()],
-            );
+            $reading->update([
+                'state' => ReadingState::Done,
+                'stage' => '',
+                'totals' => $totals,
+                'finished_at' => now(),
+            ]);
             $reading->site->update(['read_at' => now(), 'read_with' => $site->readWith]);
         } finally {
             $lock->release();
@@ -152,9 +156,12 @@ final readonly class ReadSite
             return;
         }
         $totals = $this->totals($reading);
-        $reading->update(
-            ['state' => ReadingState::Stopped, 'stage' => '', 'totals' => $totals, 'finished_at' => now()],
-        );
+        $reading->update([
+            'state' => ReadingState::Stopped,
+            'stage' => '',
+            'totals' => $totals,
+            'finished_at' => now(),
+        ]);
     }
 
     public function fail(Reading $reading, Throwable $why): void
@@ -165,12 +172,13 @@ final readonly class ReadSite
         if (! $why instanceof Failure) {
             report($why);
         }
-        $reading->update(
-            [
-                'state' => ReadingState::Failed, 'stage' => '', 'problem' => Str::limit(self::sentence($why), 1000),
-                'totals' => $this->totals($reading), 'finished_at' => now(),
-            ],
-        );
+        $reading->update([
+            'state' => ReadingState::Failed,
+            'stage' => '',
+            'problem' => Str::limit(self::sentence($why), 1000),
+            'totals' => $this->totals($reading),
+            'finished_at' => now(),
+        ]);
     }
 
     /**
@@ -183,7 +191,8 @@ final readonly class ReadSite
     public function recover(?Site $site = null): int
     {
         $count = 0;
-        $found = Reading::query()->with('site')
+        $found = Reading::query()
+            ->with('site')
             ->whereIn('state', ReadingState::open())
             ->when($site !== null, fn ($q) => $q->where('site_id', $site?->id))
             ->get();
@@ -210,7 +219,8 @@ final readonly class ReadSite
     /** @return array<string, int> */
     public function totals(Reading $reading): array
     {
-        $row = DB::selectOne(<<<'SQL'
+        $row = DB::selectOne(
+            <<<'SQL'
             select coalesce(sum(records) filter (where kind <> 'files'), 0) as records, coalesce(sum(refs), 0) as refs,
                 coalesce(sum(changed) filter (where kind <> 'files'), 0) as changed,
                     coalesce(sum(records) filter (where kind = 'files'), 0) as files,
@@ -218,7 +228,10 @@ final readonly class ReadSite
                 coalesce(sum(jsonb_array_length(problems)), 0) as problems, count(*) as chunks,
                     count(*) filter (where done) as done
             from reading_chunks where reading_id = ?
-            SQL, [$reading->id]);
+            SQL
+            ,
+            [$reading->id],
+        );
         $totals = array_map(intval(...), (array) $row);
         $totals['problems'] = ($totals['problems'] ?? 0) + count($reading->unread);
 
@@ -259,12 +272,14 @@ final readonly class ReadSite
         $unread = [];
         foreach ($site->files->files() as $file) {
             if ($file instanceof StoredFile) {
-                $rows->add(
-                    [
-                        $reading->id, $file->path, Resolver::fold($file->path), Resolver::foldName($file->path),
-                        $file->size, $file->modified,
-                    ],
-                );
+                $rows->add([
+                    $reading->id,
+                    $file->path,
+                    Resolver::fold($file->path),
+                    Resolver::foldName($file->path),
+                    $file->size,
+                    $file->modified,
+                ]);
             } elseif (count($unread) < 1000) {
                 $unread[] = ['path' => mb_scrub($file->path), 'why' => $file->why];
             }
@@ -293,8 +308,10 @@ final readonly class ReadSite
             $before = DB::table('files')->where('site_id', $site->id)->where('path', 'like', $like)->count();
             if (
                 $before > 0
-                    && DB::table('staged_files')->where('reading_id', $reading->id)
-                        ->where('path', 'like', $like)->doesntExist()
+                && DB::table('staged_files')
+                    ->where('reading_id', $reading->id)
+                    ->where('path', 'like', $like)
+                    ->doesntExist()
             ) {
                 throw new FolderEmptied($folder, $before);
             }

@@ -38,14 +38,17 @@ final readonly class RefreshIndex
     {
         $site = $this->opener->open($model);
         try {
-            $reading = Reading::query()->create(
-                [
-                    'site_id' => $site->id, 'state' => ReadingState::Landing, 'stage' => 'Reading what changed',
-                    'started_at' => now(), 'totals' => ['partial' => true],
-                ],
-            )->refresh();
+            $reading = Reading::query()
+                ->create([
+                    'site_id' => $site->id,
+                    'state' => ReadingState::Landing,
+                    'stage' => 'Reading what changed',
+                    'started_at' => now(),
+                    'totals' => ['partial' => true],
+                ])
+                ->refresh();
         } catch (UniqueConstraintViolationException) {
-            throw new AlreadyReading;
+            throw new AlreadyReading();
         }
         // Whoever finds the row without its lock knows that nobody works on it any more.
         $lock = WorkLock::take(WorkLock::READING, $reading->id);
@@ -75,10 +78,18 @@ final readonly class RefreshIndex
     /** @param  iterable<string>  $paths one that is not there is noted with a size below 0 */
     private function stageFiles(OpenSite $site, Reading $reading, iterable $paths): void
     {
-        $rows = new BulkRows(
-            'staged_files',
-            ['reading_id', 'path', 'fold', 'name_fold', 'size', 'modified', 'sha256', 'width', 'height', 'mime'],
-        );
+        $rows = new BulkRows('staged_files', [
+            'reading_id',
+            'path',
+            'fold',
+            'name_fold',
+            'size',
+            'modified',
+            'sha256',
+            'width',
+            'height',
+            'mime',
+        ]);
         $seen = [];
         foreach ($paths as $path) {
             if (isset($seen[$path])) {
@@ -89,18 +100,30 @@ final readonly class RefreshIndex
                 $bytes = $site->files->read($path);
                 $probe = FileProbe::of($bytes);
                 $rows->add([
-                    $reading->id, $path, Resolver::fold($path), Resolver::foldName($path), strlen(
-                        $bytes,
-                    ), $site->files->state($path)->modified ?? time(),
-                    $probe->sha256, $probe->width, $probe->height, $probe->mime,
+                    $reading->id,
+                    $path,
+                    Resolver::fold($path),
+                    Resolver::foldName($path),
+                    strlen($bytes),
+                    $site->files->state($path)->modified ?? time(),
+                    $probe->sha256,
+                    $probe->width,
+                    $probe->height,
+                    $probe->mime,
                 ]);
             } catch (FileMissing) {
-                $rows->add(
-                    [
-                        $reading->id, $path, Resolver::fold($path), Resolver::foldName($path), -1, 0, null, null, null,
-                        null,
-                    ],
-                );
+                $rows->add([
+                    $reading->id,
+                    $path,
+                    Resolver::fold($path),
+                    Resolver::foldName($path),
+                    -1,
+                    0,
+                    null,
+                    null,
+                    null,
+                    null,
+                ]);
             }
         }
         $rows->flush();

@@ -20,7 +20,17 @@ use Ylema\Usage\RecordState;
 final readonly class FieldMap
 {
     private const MEDIA = [
-        'title', 'alt', 'caption', 'credit', 'folder', 'tags', 'renditions', 'focus_x', 'focus_y', 'width', 'height',
+        'title',
+        'alt',
+        'caption',
+        'credit',
+        'folder',
+        'tags',
+        'renditions',
+        'focus_x',
+        'focus_y',
+        'width',
+        'height',
     ];
 
     private const IN_ATTRIBUTES = [Notation::Url, Notation::Srcset, Notation::Css, Notation::Html, Notation::Json];
@@ -60,9 +70,15 @@ final readonly class FieldMap
         if (! is_array($map) || ($map['version'] ?? null) !== 1) {
             throw FieldMapError::at('version', 'write "version: 1" as the first line.', 1);
         }
-        $root = MapNode::root($map, $lines)->only(
-            ['version', 'media', 'files', 'lazy', 'elements', 'tokens', 'records'],
-        );
+        $root = MapNode::root($map, $lines)->only([
+            'version',
+            'media',
+            'files',
+            'lazy',
+            'elements',
+            'tokens',
+            'records',
+        ]);
         $media = $root->section('media')->only(['table', 'key', 'path', 'page', ...self::MEDIA]);
         $columns = [];
         foreach (['table', 'key', 'path'] as $needed) {
@@ -76,7 +92,9 @@ final readonly class FieldMap
         $kinds = [];
         foreach ($records->keys() as $kind) {
             $kinds[$kind] = self::kindOf(
-                $kind, $records->section($kind, 'a table and its fields belong here.'), $records->keys(),
+                $kind,
+                $records->section($kind, 'a table and its fields belong here.'),
+                $records->keys(),
             );
         }
 
@@ -97,20 +115,17 @@ final readonly class FieldMap
     public function rules(): Rules
     {
         return new Rules(
-            tokens: $this->tokens, lazyAttributes: $this->lazyAttributes === [] ? Rules::LAZY : [
-                ...Rules::LAZY, ...$this->lazyAttributes,
-            ],
-            mediaFolders: array_map(
-                static fn (string $f): string => "/$f", $this->mediaFolders,
-            ), elements: $this->elements,
+            tokens: $this->tokens,
+            lazyAttributes: $this->lazyAttributes === [] ? Rules::LAZY : [...Rules::LAZY, ...$this->lazyAttributes],
+            mediaFolders: array_map(static fn (string $f): string => "/$f", $this->mediaFolders),
+            elements: $this->elements,
         );
     }
 
     public function kind(string $kind): KindMap
     {
-        return $this->kinds[$kind] ?? throw FieldMapError::at(
-            'records', "there is no kind \"$kind\".", $this->lines->of('records'),
-        );
+        return $this->kinds[$kind]
+            ?? throw FieldMapError::at('records', "there is no kind \"$kind\".", $this->lines->of('records'));
     }
 
     /** Something that only the source itself could tell is wrong at a place. */
@@ -151,7 +166,9 @@ final readonly class FieldMap
             }
             try {
                 $tokens[] = TokenPattern::of(
-                    $name, (string) $token->text('pattern'), self::target($token, 'names', $kinds),
+                    $name,
+                    (string) $token->text('pattern'),
+                    self::target($token, 'names', $kinds),
                 );
             } catch (InvalidArgumentException $e) {
                 throw $section->wrong($name, $e->getMessage());
@@ -167,7 +184,9 @@ final readonly class FieldMap
         $attributes = [];
         foreach ($section->keys() as $name) {
             $attributes[self::attribute($section, $name)] = self::inAttribute(
-                $section, $section->notation($name, $section->place().".$name"), $name,
+                $section,
+                $section->notation($name, $section->place().".$name"),
+                $name,
             );
         }
 
@@ -180,20 +199,24 @@ final readonly class FieldMap
         $elements = [];
         foreach ($section->keys() as $element) {
             $attributes = $section->section(
-                $element, 'the attributes of the element belong here, each with its notation.',
+                $element,
+                'the attributes of the element belong here, each with its notation.',
             );
             if (preg_match('~^[a-z][a-z0-9-]*$~D', $element) !== 1) {
                 throw $section->wrong($element, 'the name of an element belongs here, in lower case.');
             }
             foreach ($attributes->keys() as $name) {
-                $rule = $attributes->sectionOr(
-                    $name, 'notation', 'a notation belongs here, such as "url".',
-                )->only(['notation', 'role']);
+                $rule = $attributes
+                    ->sectionOr($name, 'notation', 'a notation belongs here, such as "url".')
+                    ->only(['notation', 'role']);
                 $notation = self::inAttribute(
-                    $attributes, $rule->notation('notation', $attributes->place().".$name"), $name,
+                    $attributes,
+                    $rule->notation('notation', $attributes->place().".$name"),
+                    $name,
                 );
                 $elements[$element][self::attribute($attributes, $name)] = new ElementRule(
-                    $notation, $rule->text('role'),
+                    $notation,
+                    $rule->text('role'),
                 );
             }
         }
@@ -218,15 +241,26 @@ final readonly class FieldMap
     /** @param  list<string>  $kinds */
     private static function kindOf(string $kind, MapNode $section, array $kinds): KindMap
     {
-        $section->only(
-            ['table', 'where', 'key', 'title', 'address', 'page', 'everywhere', 'state', 'facts', 'fields', 'keep'],
-        );
+        $section->only([
+            'table',
+            'where',
+            'key',
+            'title',
+            'address',
+            'page',
+            'everywhere',
+            'state',
+            'facts',
+            'fields',
+            'keep',
+        ]);
         $fields = $facts = [];
         $columns = $section->section('fields');
         foreach ($columns->keys() as $column) {
             $fields[$column] = self::field(
                 $columns->column($column),
-                $columns->sectionOr($column, 'notation', 'a notation belongs here, such as "html".'), $kinds,
+                $columns->sectionOr($column, 'notation', 'a notation belongs here, such as "html".'),
+                $kinds,
             );
         }
         $labels = $section->optional('facts', 'columns belong here, each under its label.');
@@ -269,7 +303,11 @@ final readonly class FieldMap
         }
 
         return new RecordStates(
-            null, $state->optionalIdentifier('column'), $words, self::date($state, 'from'), self::date($state, 'until'),
+            null,
+            $state->optionalIdentifier('column'),
+            $words,
+            self::date($state, 'from'),
+            self::date($state, 'until'),
         );
     }
 
@@ -301,11 +339,13 @@ final readonly class FieldMap
         $paths = [];
         $section = $rule->optional('paths', 'paths belong here, each with its notation.');
         foreach ($section->keys() as $path) {
-            $inner = $section->sectionOr(
-                $path, 'notation', 'a notation belongs here, such as "html".',
-            )->only(['notation', 'role', 'names']);
+            $inner = $section
+                ->sectionOr($path, 'notation', 'a notation belongs here, such as "html".')
+                ->only(['notation', 'role', 'names']);
             $paths[] = new PathRule(
-                $path, $inner->notation('notation', $section->place().".$path"), $inner->text('role'),
+                $path,
+                $inner->notation('notation', $section->place().".$path"),
+                $inner->text('role'),
                 self::target($inner, 'names', $kinds),
             );
         }
@@ -320,8 +360,12 @@ final readonly class FieldMap
         }
 
         return new FieldRule(
-            $column, $rule->notation('notation', $rule->place()), $rule->text('role'), $paths,
-            $targetFrom === null ? self::target($rule, 'names', $kinds) : null, $targetFrom,
+            $column,
+            $rule->notation('notation', $rule->place()),
+            $rule->text('role'),
+            $paths,
+            $targetFrom === null ? self::target($rule, 'names', $kinds) : null,
+            $targetFrom,
         );
     }
 

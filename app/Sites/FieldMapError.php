@@ -11,7 +11,10 @@ use Ylema\Failure;
 final class FieldMapError extends RuntimeException implements Failure
 {
     private function __construct(
-        string $message, public readonly string $place, public readonly ?int $mapLine, public readonly string $what,
+        string $message,
+        public readonly string $place,
+        public readonly ?int $mapLine,
+        public readonly string $what,
     ) {
         parent::__construct($message);
     }
@@ -20,7 +23,10 @@ final class FieldMapError extends RuntimeException implements Failure
     public static function at(string $place, string $what, ?int $line = null): self
     {
         return new self(
-            'In the field map, '.($line === null ? '' : "line $line, ")."$place: $what", $place, $line, $what,
+            'In the field map, '.($line === null ? '' : "line $line, ")."$place: $what",
+            $place,
+            $line,
+            $what,
         );
     }
 

@@ -72,14 +72,20 @@ final class FolderStore implements MediaStore
         $stat = $this->attempt(static fn (): array|false => stat($file));
         if (! is_string($hash) || ! is_array($stat)) {
             throw new SourceUnavailable(
-                "The file \"$path\" cannot be read (".$this->why()
+                "The file \"$path\" cannot be read ("
+                    .$this->why()
                     .'). Give this user the right to read it, then try again.',
-                where: $path, why: $this->why(),
+                where: $path,
+                why: $this->why(),
             );
         }
 
         return new FileState(
-            $hash, (int) $stat['size'], (int) $stat['mtime'], $stat['mode'] & 0o7777, "{$stat['uid']}:{$stat['gid']}",
+            $hash,
+            (int) $stat['size'],
+            (int) $stat['mtime'],
+            $stat['mode'] & 0o7777,
+            "{$stat['uid']}:{$stat['gid']}",
         );
     }
 
@@ -184,7 +190,8 @@ final class FolderStore implements MediaStore
         $entries = $this->attempt(fn (): array|false => scandir($this->at($folder)));
         if (! is_array($entries)) {
             yield new UnreadFile(
-                $folder, "The folder cannot be listed ({$this->why()}). Give this user the right to read it.",
+                $folder,
+                "The folder cannot be listed ({$this->why()}). Give this user the right to read it.",
             );
 
             return;
@@ -211,7 +218,8 @@ final class FolderStore implements MediaStore
                     : new UnreadFile($path, "It cannot be looked at ({$this->why()}).");
             } else {
                 yield new UnreadFile(
-                    $path, 'It is no file ('.(filetype($file) ?: 'unknown').'), so it was not opened.',
+                    $path,
+                    'It is no file ('.(filetype($file) ?: 'unknown').'), so it was not opened.',
                 );
             }
         }
@@ -257,8 +265,9 @@ final class FolderStore implements MediaStore
             ? new SourceUnavailable(
                 "The file \"$path\" cannot be read ("
                     .($this->why() === '' ? 'it is no plain file inside the site\'s folder' : $this->why())
-                        .'). Give this user the right to read it, then try again.',
-                where: $path, why: $this->why(),
+                    .'). Give this user the right to read it, then try again.',
+                where: $path,
+                why: $this->why(),
             )
             : FileMissing::at($path);
     }

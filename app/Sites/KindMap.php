@@ -35,7 +35,10 @@ final readonly class KindMap
     public function columns(): array
     {
         $columns = [
-            $this->key, ...array_keys($this->fields), ...array_values($this->facts), ...$this->states->columns(),
+            $this->key,
+            ...array_keys($this->fields),
+            ...array_values($this->facts),
+            ...$this->states->columns(),
         ];
         foreach ([$this->title, (string) $this->address] as $template) {
             preg_match_all('~\{(\w+)\}~', $template, $m);
@@ -56,9 +59,8 @@ final readonly class KindMap
         return match (true) {
             isset($this->fields[$column]) => "records.$this->kind.fields.$column",
             $column === $this->key => "records.$this->kind.key",
-            in_array(
-                $column, $this->facts, true,
-            ) => "records.$this->kind.facts.".array_search($column, $this->facts, true),
+            in_array($column, $this->facts, true) => "records.$this->kind.facts."
+                .array_search($column, $this->facts, true),
             in_array($column, $this->states->columns(), true) => "records.$this->kind.state",
             in_array($column, $this->keep, true) => "records.$this->kind.keep",
             str_contains($this->title, "{{$column}}") => "records.$this->kind.title",

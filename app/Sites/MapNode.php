@@ -161,10 +161,12 @@ final readonly class MapNode
         $word = $this->values[$key] ?? null;
         $notation = is_string($word) ? Notation::tryFrom($word) : null;
 
-        return $notation ?? throw FieldMapError::at(
-            $at, 'the notation is one of '.implode(', ', array_column(Notation::cases(), 'value')).'.',
-            $this->lines->of($at),
-        );
+        return $notation
+            ?? throw FieldMapError::at(
+                $at,
+                'the notation is one of '.implode(', ', array_column(Notation::cases(), 'value')).'.',
+                $this->lines->of($at),
+            );
     }
 
     public function place(): string

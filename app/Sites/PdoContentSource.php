@@ -58,9 +58,9 @@ final class PdoContentSource implements ContentSource
     public function count(string $kind): int
     {
         $map = $this->map->kind($kind);
-        $count = $this->database->read(
-            "select count(*) from {$this->id($map->table)}{$this->where($map)}", [], "records.$kind",
-        )->fetchColumn();
+        $count = $this->database
+            ->read("select count(*) from {$this->id($map->table)}{$this->where($map)}", [], "records.$kind")
+            ->fetchColumn();
 
         return is_numeric($count) ? (int) $count : 0;
     }
@@ -75,7 +75,8 @@ final class PdoContentSource implements ContentSource
         $ends = $this->database->read(
             "select k from (select $key as k, row_number() over (order by $key) as n from "
                 ."{$this->id($map->table)}{$this->where($map)}) as numbered where n % $size = 0 order by n",
-            [], "records.$kind",
+            [],
+            "records.$kind",
         );
         $after = null;
         while (($end = $ends->fetchColumn()) !== false) {
@@ -100,10 +101,11 @@ final class PdoContentSource implements ContentSource
             }
         }
         $rows = $this->database->read(
-            $this->select(
-                $map, $map->columns(),
-            ).($conditions === [] ? '' : ' where '.implode(' and ', $conditions))." order by $key",
-            $values, "records.$kind",
+            $this->select($map, $map->columns())
+                .($conditions === [] ? '' : ' where '.implode(' and ', $conditions))
+                ." order by $key",
+            $values,
+            "records.$kind",
         );
         foreach (self::fetch($rows) as $row) {
             yield $this->record($map, $row);
@@ -158,7 +160,8 @@ final class PdoContentSource implements ContentSource
         $sentences = [];
         foreach ($this->database->columns($map->table, "records.$kind") as $name => $column) {
             if ($column->stampsItself && ! in_array($name, $map->keep, true) && ! isset($map->fields[$name])) {
-                $sentences[] = "The database sets $map->table.$name anew whenever a $kind is written. To leave it as it is, "
+                $sentences[] =
+                    "The database sets $map->table.$name anew whenever a $kind is written. To leave it as it is, "
                     ."name it in the field map: records.$kind.keep.";
             }
         }
@@ -168,7 +171,8 @@ final class PdoContentSource implements ContentSource
             throw $this->database->explained($e, "records.$kind");
         }
         if ($triggers !== [] && $map->keep === []) {
-            $sentences[] = 'The database runs '
+            $sentences[] =
+                'The database runs '
                 .(count($triggers) === 1 ? "the trigger $triggers[0]" : 'the triggers '.implode(', ', $triggers))
                 ." whenever a $kind is written; columns that it sets will move. To leave one as it is, "
                 ."name it in the field map: records.$kind.keep.";
@@ -328,7 +332,10 @@ final class PdoContentSource implements ContentSource
             $entries = self::fetch(
                 $this->database->run(
                     ...$this->selection(
-                        $map, [...$map->columns(), ...$map->keep], $keys, $this->database->dialect->lock(),
+                        $map,
+                        [...$map->columns(), ...$map->keep],
+                        $keys,
+                        $this->database->dialect->lock(),
                     ),
                 ),
             );
@@ -363,7 +370,8 @@ final class PdoContentSource implements ContentSource
         }
         if ($count > count($texts)) {
             throw new WriteRefused(
-                "The $map->kind records", "their keys name $count rows where they should name ".count($texts),
+                "The $map->kind records",
+                "their keys name $count rows where they should name ".count($texts),
             );
         }
 
@@ -407,8 +415,18 @@ final class PdoContentSource implements ContentSource
             ),
         );
         $written = [];
-        foreach (self::fetch($this->database->run("update {$this->id($map->table)} t set ".implode(', ', $sets).' from (values '.implode(', ', $lists)
-                .") as v($names) where t.{$this->id($map->key)} = v.k returning $back", $values)) as $row) {
+        foreach (
+            self::fetch(
+                $this->database->run(
+                    "update {$this->id($map->table)} t set "
+                        .implode(', ', $sets)
+                        .' from (values '
+                        .implode(', ', $lists)
+                        .") as v($names) where t.{$this->id($map->key)} = v.k returning $back",
+                    $values,
+                ),
+            ) as $row
+        ) {
             $written[(string) $row[$map->key]] = $row;
         }
 
@@ -440,9 +458,12 @@ final class PdoContentSource implements ContentSource
         }
         [$condition, $keys] = $this->among($map, array_map(strval(...), array_keys($texts)));
 
-        return $this->database->run(
-            "update {$this->id($map->table)} set ".implode(', ', $sets)." where $condition", [...$values, ...$keys],
-        )->rowCount();
+        return $this->database
+            ->run("update {$this->id($map->table)} set ".implode(', ', $sets)." where $condition", [
+                ...$values,
+                ...$keys,
+            ])
+            ->rowCount();
     }
 
     /** @var array<string, bool> */
@@ -450,9 +471,8 @@ final class PdoContentSource implements ContentSource
 
     private function hasTriggers(KindMap $map): bool
     {
-        return $this->triggered[$map->table] ??= $this->database->dialect->triggers(
-            $this->database->pdo(), $map->table,
-        ) !== [];
+        return $this->triggered[$map->table] ??=
+            $this->database->dialect->triggers($this->database->pdo(), $map->table) !== [];
     }
 
     /**
@@ -483,11 +503,8 @@ final class PdoContentSource implements ContentSource
         $moved = array_values(
             array_filter(
                 $keys,
-                static fn (string $key): bool => array_intersect_key(
-                    $rows[$key], array_flip($map->keep),
-                ) !== array_intersect_key(
-                    $before[$key], array_flip($map->keep),
-                ),
+                static fn (string $key): bool => array_intersect_key($rows[$key], array_flip($map->keep))
+                    !== array_intersect_key($before[$key], array_flip($map->keep)),
             ),
         );
         if ($moved !== []) {
@@ -509,17 +526,19 @@ final class PdoContentSource implements ContentSource
         $sets = $values = [];
         foreach ($map->keep as $column) {
             $parameter = $this->database->dialect->parameter($columns[$column] ?? new Column('text'));
-            $sets[] = "{$this->id($column)} = case $key".str_repeat(
-                " when $keyParameter then $parameter", count($keys),
-            )." else {$this->id($column)} end";
+            $sets[] =
+                "{$this->id($column)} = case $key"
+                .str_repeat(" when $keyParameter then $parameter", count($keys))
+                ." else {$this->id($column)} end";
             foreach ($keys as $record) {
                 array_push($values, $record, $before[$record][$column]);
             }
         }
         [$condition, $named] = $this->among($map, $keys);
-        $this->database->run(
-            "update {$this->id($map->table)} set ".implode(', ', $sets)." where $condition", [...$values, ...$named],
-        );
+        $this->database->run("update {$this->id($map->table)} set ".implode(', ', $sets)." where $condition", [
+            ...$values,
+            ...$named,
+        ]);
         $rows = $this->locked($map, $keys);
         foreach ($keys as $record) {
             foreach ($map->keep as $column) {
@@ -543,26 +562,35 @@ final class PdoContentSource implements ContentSource
             if (! isset($row[$name])) {
                 continue;
             }
-            $target = $field->targetFrom === null
-                ? $field->target
-                : $field->targetFrom['kinds'][$texts[$field->targetFrom['column']] ?? ''] ?? null;
+            $target =
+                $field->targetFrom === null
+                    ? $field->target
+                    : $field->targetFrom['kinds'][$texts[$field->targetFrom['column']] ?? ''] ?? null;
             $fields[] = new SourceField($name, $texts[$name], $field->notation, $this->rulesOf($field, $target));
         }
         $facts = array_map(
             static fn (string $column): string|int|null => preg_match(
-                '~^-?[1-9]\d{0,17}$|^0$~D', $row[$column] ?? '',
-            ) === 1 ? (int) $row[$column] : $row[$column] ?? null,
+                '~^-?[1-9]\d{0,17}$|^0$~D',
+                $row[$column] ?? '',
+            ) === 1
+                ? (int) $row[$column]
+                : $row[$column] ?? null,
             $map->facts,
         );
         $fill = static fn (string $template): string => preg_replace_callback(
-            '~\{(\w+)\}~', static fn (array $m): string => $texts[$m[1]] ?? '', $template,
+            '~\{(\w+)\}~',
+            static fn (array $m): string => $texts[$m[1]] ?? '',
+            $template,
         ) ?? $template;
 
         return new SourceRecord(
-            $map->kind, $texts[$map->key], $fill($map->title), $map->address === null
-                ? null
-                : ltrim($fill($map->address), '/'),
-            $map->states->of($texts, new DateTimeImmutable), $fields, $facts,
+            $map->kind,
+            $texts[$map->key],
+            $fill($map->title),
+            $map->address === null ? null : ltrim($fill($map->address), '/'),
+            $map->states->of($texts, new DateTimeImmutable()),
+            $fields,
+            $facts,
         );
     }
 
@@ -572,16 +600,18 @@ final class PdoContentSource implements ContentSource
     private function rulesOf(FieldRule $field, ?string $target): Rules
     {
         return $this->fieldRules[spl_object_id($field).'>'.$target] ??= $this->rules->with(
-            paths: $field->paths, role: $field->role, target: $target,
+            paths: $field->paths,
+            role: $field->role,
+            target: $target,
         );
     }
 
     /** @param  list<string>  $columns */
     private function select(KindMap $map, array $columns): string
     {
-        return 'select '.implode(
-            ', ', array_map($this->id(...), array_values(array_unique($columns))),
-        )." from {$this->id($map->table)}";
+        return 'select '
+            .implode(', ', array_map($this->id(...), array_values(array_unique($columns))))
+            ." from {$this->id($map->table)}";
     }
 
     /**
@@ -593,7 +623,14 @@ final class PdoContentSource implements ContentSource
     {
         [$condition, $values] = $this->among($map, $keys);
 
-        return [$this->select($map, $columns).' where '.($map->where === null ? '' : "({$map->where}) and ").$condition.$tail, $values];
+        return [
+            $this->select($map, $columns)
+            .' where '
+            .($map->where === null ? '' : "({$map->where}) and ")
+            .$condition
+            .$tail,
+            $values,
+        ];
     }
 
     /**

@@ -35,9 +35,12 @@ final readonly class PdoMedia
         do {
             $count = 0;
             $rows = $this->database->read(
-                "{$this->select()}".($after === null ? '' : " where $key > $parameter")." order by $key limit "
+                "{$this->select()}"
+                    .($after === null ? '' : " where $key > $parameter")
+                    ." order by $key limit "
                     .self::PAGE,
-                $after === null ? [] : [$after], 'media',
+                $after === null ? [] : [$after],
+                'media',
             );
             while (is_array($row = $rows->fetch(PDO::FETCH_ASSOC))) {
                 $media = $this->media($row);
@@ -57,10 +60,11 @@ final readonly class PdoMedia
         $parameter = $this->database->dialect->parameter($this->keyColumn());
         foreach (array_chunk($this->askable($ids), 250) as $chunk) {
             $rows = $this->database->read(
-                "{$this->select()} where {$this->id('key')} in (".implode(
-                    ', ', array_fill(0, count($chunk), $parameter),
-                ).')',
-                $chunk, 'media',
+                "{$this->select()} where {$this->id('key')} in ("
+                    .implode(', ', array_fill(0, count($chunk), $parameter))
+                    .')',
+                $chunk,
+                'media',
             );
             while (is_array($row = $rows->fetch(PDO::FETCH_ASSOC))) {
                 $media = $this->media($row);
@@ -83,9 +87,13 @@ final readonly class PdoMedia
     public function madeFrom(NewMedia $media): ?MediaRow
     {
         $values = $this->values($media);
-        $found = $this->database->read(
-            "select {$this->id('key')} from {$this->table()} where {$this->id('path')} = ?", [$media->path], 'media',
-        )->fetchAll(PDO::FETCH_COLUMN);
+        $found = $this->database
+            ->read(
+                "select {$this->id('key')} from {$this->table()} where {$this->id('path')} = ?",
+                [$media->path],
+                'media',
+            )
+            ->fetchAll(PDO::FETCH_COLUMN);
         foreach ($found as $id) {
             $row = $this->row(Text::of($id));
             if ($row !== null && $this->holds($row, $values)) {
@@ -126,7 +134,10 @@ final readonly class PdoMedia
                 array_unshift($parameters, "coalesce(max({$this->id('key')}), 0) + 1");
                 $from = " from {$this->table()}";
             }
-            $sql = "insert into {$this->table()} (".implode(', ', $names).') '
+            $sql =
+                "insert into {$this->table()} ("
+                .implode(', ', $names)
+                .') '
                 .($from === ''
                     ? 'values ('.implode(', ', $parameters).')'
                     : 'select '.implode(', ', $parameters).$from);
@@ -139,11 +150,12 @@ final readonly class PdoMedia
                 );
             } else {
                 $this->database->run($sql, array_values($values));
-                $id = $from === ''
-                    ? (string) $this->database->pdo()->lastInsertId()
-                    : Text::of(
-                        $this->database->run("select max({$this->id('key')}) from {$this->table()}")->fetchColumn(),
-                    );
+                $id =
+                    $from === ''
+                        ? (string) $this->database->pdo()->lastInsertId()
+                        : Text::of(
+                            $this->database->run("select max({$this->id('key')}) from {$this->table()}")->fetchColumn(),
+                        );
             }
             $row = $this->fetchRow($id, '');
             if ($row === null || ! $this->holds($row, $values)) {
@@ -164,9 +176,8 @@ final readonly class PdoMedia
     public function change(string $id, array $before, array $after): void
     {
         $this->within("The media row $id", function () use ($id, $before, $after): null {
-            $row = $this->fetchRow(
-                $id, $this->database->dialect->lock(),
-            ) ?? throw RecordChanged::gone('media row', $id);
+            $row =
+                $this->fetchRow($id, $this->database->dialect->lock()) ?? throw RecordChanged::gone('media row', $id);
             $has = fn (MediaRow $row, array $words): bool => array_intersect_key($this->words($row), $words) == $words;
             if ($has($row, $after)) {
                 return null;
@@ -177,22 +188,25 @@ final readonly class PdoMedia
             $columns = $this->database->columns((string) $this->map->media['table'], 'media');
             $sets = [];
             foreach (array_keys($after) as $word) {
-                $column = $this->map->media[$word] ?? throw $this->map->wrong(
-                    "media.$word", 'the field map names no column for it.',
-                );
-                $sets[] = $this->database->dialect->quote($column).' = '.$this->database->dialect->parameter(
-                    $columns[$column] ?? new Column('text'),
-                );
+                $column =
+                    $this->map->media[$word]
+                    ?? throw $this->map->wrong("media.$word", 'the field map names no column for it.');
+                $sets[] =
+                    $this->database->dialect->quote($column)
+                    .' = '
+                    .$this->database->dialect->parameter($columns[$column] ?? new Column('text'));
             }
             $this->database->run(
-                "update {$this->table()} set ".implode(', ', $sets)
+                "update {$this->table()} set "
+                    .implode(', ', $sets)
                     ." where {$this->id('key')} = {$this->database->dialect->parameter($this->keyColumn())}",
                 [...array_values($after), $id],
             );
             $now = $this->fetchRow($id, '');
             if ($now === null || ! $has($now, $after)) {
                 throw WriteRefused::notReadBack(
-                    "The media row $id", 'A column may be too short for it, or unable to hold its characters.',
+                    "The media row $id",
+                    'A column may be too short for it, or unable to hold its characters.',
                 );
             }
 
@@ -248,11 +262,13 @@ final readonly class PdoMedia
     /** @throws PDOException */
     private function fetchRow(string $id, string $lock): ?MediaRow
     {
-        $row = $this->database->run(
-            "select * from {$this->table()} where {$this->id('key')} = "
-                ."{$this->database->dialect->parameter($this->keyColumn())}$lock",
-            [$id],
-        )->fetch(PDO::FETCH_ASSOC);
+        $row = $this->database
+            ->run(
+                "select * from {$this->table()} where {$this->id('key')} = "
+                    ."{$this->database->dialect->parameter($this->keyColumn())}$lock",
+                [$id],
+            )
+            ->fetch(PDO::FETCH_ASSOC);
         if (! is_array($row)) {
             return null;
         }
@@ -270,7 +286,8 @@ final readonly class PdoMedia
         foreach ($values as $column => $value) {
             $there = $row->columns[$column] ?? null;
             // A database may keep json in a spelling of its own.
-            $same = $there === ($value === null ? null : (string) $value)
+            $same =
+                $there === ($value === null ? null : (string) $value)
                 || ($column === $this->map->media['renditions']
                     && json_decode((string) $there) == json_decode((string) $value));
             if (! $same) {
@@ -299,14 +316,20 @@ final readonly class PdoMedia
     private function values(NewMedia $media): array
     {
         $values = [];
-        foreach ([
-            'path' => $media->path, 'title' => $media->title, 'alt' => $media->alt, 'folder' => dirname(
-                $media->path,
-            ), 'width' => $media->width, 'height' => $media->height,
-            'renditions' => json_encode(
-                $media->renditions, JSON_THROW_ON_ERROR | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE,
-            ),
-        ] as $name => $value) {
+        foreach (
+            [
+                'path' => $media->path,
+                'title' => $media->title,
+                'alt' => $media->alt,
+                'folder' => dirname($media->path),
+                'width' => $media->width,
+                'height' => $media->height,
+                'renditions' => json_encode(
+                    $media->renditions,
+                    JSON_THROW_ON_ERROR | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE,
+                ),
+            ] as $name => $value
+        ) {
             $column = $this->map->media[$name];
             if ($column !== null) {
                 $values[$column] = $value;
@@ -325,9 +348,9 @@ final readonly class PdoMedia
             ),
         );
 
-        return 'select '.implode(
-            ', ', array_map(fn (string $c): string => $this->database->dialect->quote($c), $columns),
-        )." from {$this->table()}";
+        return 'select '
+            .implode(', ', array_map(fn (string $c): string => $this->database->dialect->quote($c), $columns))
+            ." from {$this->table()}";
     }
 
     /** @param  array<mixed>  $row */
@@ -339,20 +362,24 @@ final readonly class PdoMedia
         $renditions = json_decode($get('renditions'), true);
         $paths = [];
         foreach (is_array($renditions) ? $renditions : [] as $rendition) {
-            $path = is_array($rendition) ? ($rendition['path'] ?? null) : $rendition;
+            $path = is_array($rendition) ? $rendition['path'] ?? null : $rendition;
             if (is_string($path)) {
                 $paths[] = $path;
             }
         }
 
         return new SourceMedia(
-            $get('key'), ltrim(
-                $get('path'), '/',
-            ), $get('title'), $get('alt'), $get('caption'), $get('credit'), $get('folder'),
-            is_array($tags) ? array_values(array_filter($tags, is_string(...))) : [], $paths,
-            $get(
-                'focus_x',
-            ) === '' ? null : (float) $get('focus_x'), $get('focus_y') === '' ? null : (float) $get('focus_y'),
+            $get('key'),
+            ltrim($get('path'), '/'),
+            $get('title'),
+            $get('alt'),
+            $get('caption'),
+            $get('credit'),
+            $get('folder'),
+            is_array($tags) ? array_values(array_filter($tags, is_string(...))) : [],
+            $paths,
+            $get('focus_x') === '' ? null : (float) $get('focus_x'),
+            $get('focus_y') === '' ? null : (float) $get('focus_y'),
         );
     }
 

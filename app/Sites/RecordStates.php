@@ -37,9 +37,10 @@ final readonly class RecordStates
             return $this->always;
         }
         // A word that the map does not know is safest taken for something that may come out.
-        $state = $this->column === null
-            ? RecordState::Live
-            : $this->words[$row[$this->column] ?? ''] ?? RecordState::Waiting;
+        $state =
+            $this->column === null
+                ? RecordState::Live
+                : $this->words[$row[$this->column] ?? ''] ?? RecordState::Waiting;
         $from = $this->from?->moment($row[$this->from->column] ?? '', false);
         if ($from !== null && $from > $now) {
             $state = $state->and(RecordState::Waiting);

@@ -52,22 +52,28 @@ final readonly class SourceCheck
             if (in_array($key, $columns, true)) {
                 throw $this->map->wrong(
                     "$place.key",
-                    "\"$key\" is only one part of the key (".implode(
-                        ', ', $columns,
-                    ).'), so it does not name one record. Name a column that is unique by itself.',
+                    "\"$key\" is only one part of the key ("
+                        .implode(', ', $columns)
+                        .'), so it does not name one record. Name a column that is unique by itself.',
                 );
             }
         }
         // A view has no index; then its rows must tell.
         $id = $this->database->dialect->quote($key);
-        $twice = $this->database->read(
-            "select $id from {$this->database->dialect->quote($table)}".($where === null ? '' : " where ($where)")
-                ." group by $id having count(*) > 1 limit 1", [], $place,
-        )->fetchColumn();
+        $twice = $this->database
+            ->read(
+                "select $id from {$this->database->dialect->quote($table)}"
+                    .($where === null ? '' : " where ($where)")
+                    ." group by $id having count(*) > 1 limit 1",
+                [],
+                $place,
+            )
+            ->fetchColumn();
         if ($twice !== false) {
             throw $this->map->wrong(
                 "$place.key",
-                "\"$key\" is not unique: more than one row has \"".(is_scalar($twice) ? $twice : '')
+                "\"$key\" is not unique: more than one row has \""
+                    .(is_scalar($twice) ? $twice : '')
                     .'". Name a column that is unique.',
             );
         }

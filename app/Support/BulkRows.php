@@ -41,10 +41,15 @@ final class BulkRows
         if ($this->lines === []) {
             return;
         }
-        $done = DB::connection()->getPdo()->pgsqlCopyFromArray(
-            $this->table, $this->lines, "\t", '\\\\N',
-            implode(', ', array_map(static fn (string $c): string => '"'.$c.'"', $this->columns)),
-        );
+        $done = DB::connection()
+            ->getPdo()
+            ->pgsqlCopyFromArray(
+                $this->table,
+                $this->lines,
+                "\t",
+                '\\\\N',
+                implode(', ', array_map(static fn (string $c): string => '"'.$c.'"', $this->columns)),
+            );
         if (! $done) {
             throw new RuntimeException("Rows could not be copied into {$this->table}.");
         }

@@ -17,9 +17,12 @@ final class Sql
     public static function texts(array $texts): string
     {
         $valid = array_filter(
-            $texts, static fn (string $v): bool => mb_check_encoding($v, 'UTF-8') && ! str_contains($v, "\0"),
+            $texts,
+            static fn (string $v): bool => mb_check_encoding($v, 'UTF-8') && ! str_contains($v, "\0"),
         );
 
-        return '{'.implode(',', array_map(static fn (string $v): string => '"'.addcslashes($v, '"\\').'"', $valid)).'}';
+        return '{'
+            .implode(',', array_map(static fn (string $v): string => '"'.addcslashes($v, '"\\').'"', $valid))
+            .'}';
     }
 }

@@ -20,7 +20,10 @@ final class SiteFigures
     {
         return [
             'media' => $site->mediaItems()->count(),
-            'places' => $site->records()->whereIn('kind', ['page', 'post', 'page-part', 'banner', 'slot'])->count(),
+            'places' => $site
+                ->records()
+                ->whereIn('kind', ['page', 'post', 'page-part', 'banner', 'slot'])
+                ->count(),
             'repairs' => array_sum(array_column($this->families($site), 'references')),
             'resting' => $site->mediaItems()->where('standing', 'idle')->count(),
             'changes' => $site->changes()->count(),
@@ -34,24 +37,32 @@ final class SiteFigures
      */
     public function families(Site $site): array
     {
-        $rows = DB::select(<<<'SQL'
+        $rows = DB::select(
+            <<<'SQL'
             select m.outcome as cause, count(*) as refs, count(distinct m.record_id) as records,
                 count(distinct (coalesce(m.address_id, -1), case when m.address_id is null then m.value end)) as files,
                 count(distinct r.id) filter (where r.is_page and r.state = 0) as pages,
                     count(*) filter (where r.is_page and r.state = 0) as live, min(m.value) as sample
             from media_references m join records r on r.id = m.record_id
             where m.site_id = ? and m.outcome = any(cast(? as text[])) group by m.outcome
-            SQL, [$site->id, Sql::texts(array_column(OutcomeKind::findings(), 'value'))]);
+            SQL
+            ,
+            [$site->id, Sql::texts(array_column(OutcomeKind::findings(), 'value'))],
+        );
         $families = [];
         foreach ($rows as $row) {
             $kind = OutcomeKind::from((string) $row->cause);
             $families[$kind->value] = [
-                'cause' => $kind->value, 'title' => $kind->title(), 'sentence' => $kind
-                    ->cause(), 'broken' => $kind
-                    ->isBroken(),
-                'references' => (int) $row->refs, 'records' => (int) $row->records, 'pages' => (int) $row->pages,
+                'cause' => $kind->value,
+                'title' => $kind->title(),
+                'sentence' => $kind->cause(),
+                'broken' => $kind->isBroken(),
+                'references' => (int) $row->refs,
+                'records' => (int) $row->records,
+                'pages' => (int) $row->pages,
                 'live' => (int) $row->live,
-                'files' => (int) $row->files, 'sample' => $row->sample,
+                'files' => (int) $row->files,
+                'sample' => $row->sample,
             ];
         }
 
@@ -59,7 +70,8 @@ final class SiteFigures
         return array_values(
             array_filter(
                 array_map(
-                    static fn (OutcomeKind $kind): ?array => $families[$kind->value] ?? null, OutcomeKind::findings(),
+                    static fn (OutcomeKind $kind): ?array => $families[$kind->value] ?? null,
+                    OutcomeKind::findings(),
                 ),
             ),
         );
@@ -69,7 +81,8 @@ final class SiteFigures
     public function desk(Site $site): array
     {
         $families = $this->families($site);
-        $standing = $site->mediaItems()
+        $standing = $site
+            ->mediaItems()
             ->toBase()
             ->selectRaw('standing, count(*) as count')
             ->groupBy('standing')
@@ -104,35 +117,34 @@ final class SiteFigures
 
         return [
             'broken' => [
-                'references' => self::int($loose, 'refs'), 'pages' => self::int($loose, 'records'),
+                'references' => self::int($loose, 'refs'),
+                'pages' => self::int($loose, 'records'),
                 'families' => $families,
             ],
             'standing' => $standing,
             'idle' => [
-                'items' => self::int($idle, 'items'), 'files' => self::int($idle, 'files'),
+                'items' => self::int($idle, 'items'),
+                'files' => self::int($idle, 'files'),
                 'bytes' => self::int($idle, 'bytes'),
             ],
             'large' => ['items' => self::int($large, 'items'), 'bytes' => self::int($large, 'bytes')],
             'copies' => ['extra' => self::int($copies, 'extra'), 'groups' => self::int($copies, 'groups')],
             'expired_banners' => $expired,
             'numbers' => [
-                'items' => $site->mediaItems()->count(), 'files' => self::int(
-                    $weights, 'files',
-                ), 'bytes' => self::int($weights, 'bytes'), 'rendition_bytes' => self::int(
-                    $weights, 'renditions',
-                ),
-                'records' => $site->records()
-                    ->count(), 'pages' => $site
-                    ->records()
-                    ->where('is_page', true)
-                    ->where('state', 0)
-                    ->count(), 'references' => (int) DB::table('media_references')
+                'items' => $site->mediaItems()->count(),
+                'files' => self::int($weights, 'files'),
+                'bytes' => self::int($weights, 'bytes'),
+                'rendition_bytes' => self::int($weights, 'renditions'),
+                'records' => $site->records()->count(),
+                'pages' => $site->records()->where('is_page', true)->where('state', 0)->count(),
+                'references' => (int) DB::table('media_references')
                     ->where('site_id', $site->id)
                     ->where('names', '<>', 'record')
                     ->count(),
             ],
             'unread' => $site->records()->whereRaw('jsonb_array_length(problems) > 0')->count(),
-            'stale_changes' => Change::query()->where('site_id', $site->id)
+            'stale_changes' => Change::query()
+                ->where('site_id', $site->id)
                 ->whereIn('state', [ChangeState::Applied, ChangeState::AppliedInPart, ChangeState::Undone])
                 ->whereRaw("(verification->>'stale')::int > 0")
                 ->orderByDesc('id')
@@ -140,29 +152,40 @@ final class SiteFigures
                 ->get(['id', 'title', 'verification'])
                 ->map(
                     static fn (Change $c): array => [
-                        'id' => $c->id, 'title' => $c->title, 'stale' => $c->verification['stale'] ?? 0,
+                        'id' => $c->id,
+                        'title' => $c->title,
+                        'stale' => $c->verification['stale'] ?? 0,
                     ],
-                )->all(),
+                )
+                ->all(),
         ];
     }
 
     /** @return list<array{kind: string, records: int, live: int, waiting: int, fading: int, references: int}> */
     public function places(Site $site): array
     {
-        $rows = DB::select(<<<'SQL'
+        $rows = DB::select(
+            <<<'SQL'
             select r.kind, count(*) as records, count(*) filter (where r.state = 0) as live,
                 count(*) filter (where r.state = 1) as waiting, count(*) filter (where r.state = 2) as fading,
                 coalesce(sum(n.refs), 0) as refs
             from records r left join (select record_id, count(*) as refs from media_references where site_id = ?
                 and names <> 'record' group by record_id) n on n.record_id = r.id
             where r.site_id = ? group by r.kind order by count(*) desc
-            SQL, [$site->id, $site->id]);
+            SQL
+            ,
+            [$site->id, $site->id],
+        );
 
         return array_values(
             array_map(
                 static fn (stdClass $r): array => [
-                    'kind' => (string) $r->kind, 'records' => (int) $r->records, 'live' => (int) $r->live,
-                    'waiting' => (int) $r->waiting, 'fading' => (int) $r->fading, 'references' => (int) $r->refs,
+                    'kind' => (string) $r->kind,
+                    'records' => (int) $r->records,
+                    'live' => (int) $r->live,
+                    'waiting' => (int) $r->waiting,
+                    'fading' => (int) $r->fading,
+                    'references' => (int) $r->refs,
                 ],
                 $rows,
             ),
@@ -180,10 +203,12 @@ final class SiteFigures
 
         return [
             'idle' => [
-                'items' => self::int($idle, 'items'), 'files' => self::int($idle, 'files'),
+                'items' => self::int($idle, 'items'),
+                'files' => self::int($idle, 'files'),
                 'bytes' => self::int($idle, 'bytes'),
             ],
-            'resting' => 0, 'archived' => 0,
+            'resting' => 0,
+            'archived' => 0,
         ];
     }
 

@@ -21,7 +21,8 @@ final class Trail
     /** @return array<string, mixed> */
     public function of(Site $site, MediaItem $item): array
     {
-        $references = MediaReference::query()->where('media_item_id', $item->id)
+        $references = MediaReference::query()
+            ->where('media_item_id', $item->id)
             ->with('address')
             ->orderBy('record_id')
             ->orderBy('start')
@@ -31,7 +32,8 @@ final class Trail
         $placed = array_values(
             array_map(
                 intval(...),
-                DB::table('media_references')->where('media_item_id', $item->id)
+                DB::table('media_references')
+                    ->where('media_item_id', $item->id)
                     ->distinct()
                     ->orderBy('record_id')
                     ->pluck('record_id')
@@ -42,7 +44,8 @@ final class Trail
         $graph = $index->graph($placed);
         $pages = $graph->pagesOf($placed);
         $closure = $placed === [] ? [] : $index->closure($placed);
-        $records = Record::query()->whereRaw('id = any(cast(? as bigint[]))', [Sql::ids($closure)])
+        $records = Record::query()
+            ->whereRaw('id = any(cast(? as bigint[]))', [Sql::ids($closure)])
             ->orderByRaw(
                 'exists (select 1 from media_references m where m.record_id = records.id and m.media_item_id = ?) desc',
                 [$item->id],
@@ -53,39 +56,67 @@ final class Trail
             ->get();
         /** @var list<int> $shown */
         $shown = $records->pluck('id')->all();
-        $edges = $shown === []
-            ? []
-            : DB::table('media_references')->where('names', 'record')->whereRaw(
-                'record_id = any(cast(? as bigint[])) and target_record_id = any(cast(? as bigint[]))',
-                [Sql::ids($shown), Sql::ids($shown)],
-            )
-                ->distinct()->get(['record_id', 'target_record_id', 'role'])->all();
+        $edges =
+            $shown === []
+                ? []
+                : DB::table('media_references')
+                    ->where('names', 'record')
+                    ->whereRaw('record_id = any(cast(? as bigint[])) and target_record_id = any(cast(? as bigint[]))', [
+                        Sql::ids($shown),
+                        Sql::ids($shown),
+                    ])
+                    ->distinct()
+                    ->get(['record_id', 'target_record_id', 'role'])
+                    ->all();
 
         return [
-            'files' => $item->files()
+            'files' => $item
+                ->files()
                 ->orderByDesc('is_original')
                 ->orderByDesc('width')
                 ->get(['id', 'path', 'width', 'height', 'size', 'is_original', 'sha256'])
                 ->all(),
-            'references' => $references->map(static fn (MediaReference $r): array => [
-                'id' => $r->id, 'record_id' => $r->record_id, 'field' => $r->field, 'role' => $r->role,
-                'fetch' => $r->fetch, 'names' => $r->names, 'value' => $r->value,
-                'line' => $r->line, 'file_id' => $r->address?->file_id, 'outcome' => $r->outcome,
-                'sentence' => $r->sentence(),
-                'broken' => $r->outcomeKind()->isBroken(),
-                'box' => self::box($r), 'words' => self::attribute($r, 'alt'),
-            ])->all(),
-            'records' => $records->map(static fn (Record $r): array => [
-                'id' => $r->id, 'kind' => $r->kind, 'key' => $r->key, 'title' => $r->title, 'address' => $r->address,
-                'is_page' => $r->is_page, 'everywhere' => $r->everywhere,
-                'state' => $r->recordState()
-                    ->word(), 'meets' => $graph
-                    ->stateOf($r->id)
-                    ->word(), 'facts' => (object) $r->facts,
-            ])->all(),
+            'references' => $references
+                ->map(
+                    static fn (MediaReference $r): array => [
+                        'id' => $r->id,
+                        'record_id' => $r->record_id,
+                        'field' => $r->field,
+                        'role' => $r->role,
+                        'fetch' => $r->fetch,
+                        'names' => $r->names,
+                        'value' => $r->value,
+                        'line' => $r->line,
+                        'file_id' => $r->address?->file_id,
+                        'outcome' => $r->outcome,
+                        'sentence' => $r->sentence(),
+                        'broken' => $r->outcomeKind()->isBroken(),
+                        'box' => self::box($r),
+                        'words' => self::attribute($r, 'alt'),
+                    ],
+                )
+                ->all(),
+            'records' => $records
+                ->map(
+                    static fn (Record $r): array => [
+                        'id' => $r->id,
+                        'kind' => $r->kind,
+                        'key' => $r->key,
+                        'title' => $r->title,
+                        'address' => $r->address,
+                        'is_page' => $r->is_page,
+                        'everywhere' => $r->everywhere,
+                        'state' => $r->recordState()->word(),
+                        'meets' => $graph->stateOf($r->id)->word(),
+                        'facts' => (object) $r->facts,
+                    ],
+                )
+                ->all(),
             'carries' => array_map(
                 static fn (stdClass $e): array => [
-                    'from' => $e->record_id, 'to' => $e->target_record_id, 'role' => $e->role,
+                    'from' => $e->record_id,
+                    'to' => $e->target_record_id,
+                    'role' => $e->role,
                 ],
                 $edges,
             ),
@@ -100,13 +131,13 @@ final class Trail
     {
         $width = self::attribute($reference, 'width');
         $height = self::attribute($reference, 'height');
+        $descriptor = $reference->context['descriptor'] ?? null;
 
         return match (true) {
             $width !== null && $height !== null => "$width × $height",
             $width !== null => "$width wide",
             $height !== null => "$height high",
-            is_string($reference->context['descriptor'] ?? null)
-                && $reference->context['descriptor'] !== '' => $reference->context['descriptor'],
+            is_string($descriptor) && $descriptor !== '' => $descriptor,
             default => null,
         };
     }
@@ -114,7 +145,7 @@ final class Trail
     private static function attribute(MediaReference $reference, string $name): ?string
     {
         $attributes = $reference->context['attributes'] ?? null;
-        $value = is_array($attributes) ? ($attributes[$name] ?? null) : null;
+        $value = is_array($attributes) ? $attributes[$name] ?? null : null;
 
         return is_string($value) && $value !== '' ? $value : null;
     }

@@ -28,9 +28,9 @@ final class UsageIndex
     /** SQL: a list of the outcomes through which a visitor loses something. */
     public static function broken(): string
     {
-        return "'".implode(
-            "','", array_map(static fn (OutcomeKind $kind): string => $kind->value, OutcomeKind::broken()),
-        )."'";
+        return "'"
+            .implode("','", array_map(static fn (OutcomeKind $kind): string => $kind->value, OutcomeKind::broken()))
+            ."'";
     }
 
     public function rebuild(): void
@@ -43,21 +43,30 @@ final class UsageIndex
         $rows = new BulkRows('worked_out', ['id', 'standing', 'reach', 'uses', 'broken', 'use_kinds']);
         $kind = self::useKind('m', 'r');
         $broken = self::broken();
-        $uses = DB::cursor(<<<SQL
+        $uses = DB::cursor(
+            <<<SQL
             select m.media_item_id as id, r.id as record, $kind as kind, count(*) as uses,
                 count(*) filter (where m.outcome in ($broken)) as broken
             from media_references m join records r on r.id = m.record_id
             where m.site_id = ? and m.media_item_id is not null group by 1, 2, 3 order by 1
-            SQL, [$this->siteId]);
+            SQL
+            ,
+            [$this->siteId],
+        );
         $item = null;
         $records = $kinds = [];
         $total = $bad = 0;
         /** @var stdClass $use */
         foreach ($uses as $use) {
             if ($item !== null && $item !== $use->id) {
-                $rows->add(
-                    [$item, $graph->standingOf($records)->value, $graph->countPagesOf($records), $total, $bad, $kinds],
-                );
+                $rows->add([
+                    $item,
+                    $graph->standingOf($records)->value,
+                    $graph->countPagesOf($records),
+                    $total,
+                    $bad,
+                    $kinds,
+                ]);
                 $records = $kinds = [];
                 $total = $bad = 0;
             }
@@ -68,17 +77,25 @@ final class UsageIndex
             $bad += $use->broken;
         }
         if ($item !== null) {
-            $rows->add(
-                [$item, $graph->standingOf($records)->value, $graph->countPagesOf($records), $total, $bad, $kinds],
-            );
+            $rows->add([
+                $item,
+                $graph->standingOf($records)->value,
+                $graph->countPagesOf($records),
+                $total,
+                $bad,
+                $kinds,
+            ]);
         }
         $rows->flush();
-        DB::update(<<<'SQL'
+        DB::update(
+            <<<'SQL'
             update media_items m set standing = w.standing, reach = w.reach, uses = w.uses, broken = w.broken,
                 use_kinds = w.use_kinds
             from worked_out w where w.id = m.id and (m.standing, m.reach, m.uses, m.broken, m.use_kinds) is distinct
                 from (w.standing, w.reach, w.uses, w.broken, w.use_kinds)
-            SQL);
+            SQL
+            ,
+        );
         DB::update(
             "update media_items m set standing = 'idle', reach = 0, uses = 0, broken = 0, use_kinds = '{}' where "
                 .'m.site_id = ? and m.uses > 0 and not exists (select 1 from worked_out w where w.id = m.id)',
@@ -95,23 +112,25 @@ final class UsageIndex
     {
         $states = [self::SITE => RecordState::Live];
         $public = $everywhere = [];
-        $records = DB::table('records')->where('site_id', $this->siteId)->select(
-            'id', 'state', 'is_page', 'everywhere',
-        );
-        $edges = DB::table('media_references')->where('site_id', $this->siteId)
+        $records = DB::table('records')
+            ->where('site_id', $this->siteId)
+            ->select('id', 'state', 'is_page', 'everywhere');
+        $edges = DB::table('media_references')
+            ->where('site_id', $this->siteId)
             ->where('names', 'record')
             ->whereNotNull('target_record_id')
             ->select('record_id', 'target_record_id');
         if ($above !== null) {
             $ids = [Sql::ids($this->closure($above))];
             // What stands everywhere reaches every page, so then every page is needed.
-            $whole = DB::table('records')->whereRaw('id = any(cast(? as bigint[]))', $ids)
+            $whole = DB::table('records')
+                ->whereRaw('id = any(cast(? as bigint[]))', $ids)
                 ->where('everywhere', true)
                 ->exists();
             $records->where(
-                fn ($q) => $q->whereRaw('id = any(cast(? as bigint[]))', $ids)->when(
-                    $whole, fn ($w) => $w->orWhere('is_page', true),
-                ),
+                fn ($q) => $q
+                    ->whereRaw('id = any(cast(? as bigint[]))', $ids)
+                    ->when($whole, fn ($w) => $w->orWhere('is_page', true)),
             );
             $edges->whereRaw('target_record_id = any(cast(? as bigint[]))', $ids);
         }
@@ -125,19 +144,23 @@ final class UsageIndex
             }
         }
 
-        return new CarrierGraph($states, $public, (function () use ($edges, $everywhere, $public) {
-            foreach ($edges->cursor() as $edge) {
-                yield [$edge->record_id, $edge->target_record_id];
-            }
-            if ($everywhere !== []) {
-                foreach ($public as $page) {
-                    yield [$page, self::SITE];
+        return new CarrierGraph(
+            $states,
+            $public,
+            (function () use ($edges, $everywhere, $public) {
+                foreach ($edges->cursor() as $edge) {
+                    yield [$edge->record_id, $edge->target_record_id];
                 }
-                foreach ($everywhere as $record) {
-                    yield [self::SITE, $record];
+                if ($everywhere !== []) {
+                    foreach ($public as $page) {
+                        yield [$page, self::SITE];
+                    }
+                    foreach ($everywhere as $record) {
+                        yield [self::SITE, $record];
+                    }
                 }
-            }
-        })());
+            })(),
+        );
     }
 
     /**
@@ -153,7 +176,8 @@ final class UsageIndex
             return $this->closed[1];
         }
         // Asked record by record, the index answers; asked as a join, PostgreSQL reads all references at each step.
-        $rows = DB::select(<<<'SQL'
+        $rows = DB::select(
+            <<<'SQL'
             with recursive above(id) as (
                 select unnest(cast(? as bigint[]))
                 union
@@ -161,7 +185,10 @@ final class UsageIndex
                     (select m.record_id from media_references m where m.target_record_id = above.id
                         and m.names = 'record' offset 0) as up
             ) select id from above
-            SQL, [$list]);
+            SQL
+            ,
+            [$list],
+        );
         $ids = array_values(array_map(static fn (stdClass $row): int => (int) $row->id, $rows));
         $this->closed = [$list, $ids];
 
@@ -192,7 +219,9 @@ final class UsageIndex
             array_values(
                 array_map(
                     static fn (stdClass $r): array => [
-                        'id' => (int) $r->id, 'title' => (string) $r->title, 'address' => (string) $r->address,
+                        'id' => (int) $r->id,
+                        'title' => (string) $r->title,
+                        'address' => (string) $r->address,
                     ],
                     $named,
                 ),

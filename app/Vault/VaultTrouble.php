@@ -19,7 +19,8 @@ final class VaultTrouble extends RuntimeException implements Failure
     public static function lost(string $sha): self
     {
         return new self(
-            "The kept bytes $sha are missing or damaged in the vault; restore the vault from its backup.", $sha,
+            "The kept bytes $sha are missing or damaged in the vault; restore the vault from its backup.",
+            $sha,
         );
     }
 
@@ -28,7 +29,8 @@ final class VaultTrouble extends RuntimeException implements Failure
         return new self(
             "Bytes could not be kept in the vault ({$why->getMessage()}). Make room on its disk or mend its rights, "
                 .'then try again.',
-            $sha, $why,
+            $sha,
+            $why,
         );
     }
 }

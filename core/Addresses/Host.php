@@ -37,7 +37,9 @@ final class Host
             return null;
         }
         $ascii = idn_to_ascii(
-            $domain, IDNA_NONTRANSITIONAL_TO_ASCII | IDNA_CHECK_BIDI | IDNA_CHECK_CONTEXTJ, INTL_IDNA_VARIANT_UTS46,
+            $domain,
+            IDNA_NONTRANSITIONAL_TO_ASCII | IDNA_CHECK_BIDI | IDNA_CHECK_CONTEXTJ,
+            INTL_IDNA_VARIANT_UTS46,
             $info,
         );
         /** @var array{errors: int} $info */
@@ -113,7 +115,10 @@ final class Host
                 }
             }
             $input = sprintf(
-                '%s%x:%x', $m[1], (int) $bytes[0] * 256 + (int) $bytes[1], (int) $bytes[2] * 256 + (int) $bytes[3],
+                '%s%x:%x',
+                $m[1],
+                (int) $bytes[0] * 256 + (int) $bytes[1],
+                (int) $bytes[2] * 256 + (int) $bytes[3],
             );
         }
         $halves = explode('::', $input);
@@ -134,10 +139,11 @@ final class Host
             return null;
         }
 
-        return array_map(
-            static fn (string $piece): int => (int) hexdec($piece),
-            [...$pieces[0], ...array_fill(0, $missing, '0'), ...$pieces[1] ?? []],
-        );
+        return array_map(static fn (string $piece): int => (int) hexdec($piece), [
+            ...$pieces[0],
+            ...array_fill(0, $missing, '0'),
+            ...$pieces[1] ?? [],
+        ]);
     }
 
     /**

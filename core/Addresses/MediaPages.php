@@ -25,7 +25,8 @@ final readonly class MediaPages
     {
         if (substr_count($pattern, '{id}') !== 1) {
             throw new InvalidPattern(
-                $pattern, 'pattern of media pages; write {id} once, where the id of the item stands.',
+                $pattern,
+                'pattern of media pages; write {id} once, where the id of the item stands.',
             );
         }
         [$before, $behind] = explode('{id}', ltrim($pattern, '/'));
@@ -33,11 +34,15 @@ final readonly class MediaPages
         $path = $parts[0];
         $query = $parts[1] ?? null;
         // In a query any other part may come before it; a slash at the end of a path makes no difference to a visitor.
-        $this->regex = '~'.($path === '' ? '' : '(?<![^/])'.preg_quote($path, '~'))
+        $this->regex =
+            '~'
+            .($path === '' ? '' : '(?<![^/])'.preg_quote($path, '~'))
             .($query === null ? '' : '[?&](?:[^#]*&)?'.preg_quote($query, '~'))
-            .'(?<id>[A-Za-z0-9_-]+)'.preg_quote(
-                rtrim($behind, '/'), '~',
-            ).'/?(?=$|'.($query === null ? '[?#]' : '[&#]').')~D';
+            .'(?<id>[A-Za-z0-9_-]+)'
+            .preg_quote(rtrim($behind, '/'), '~')
+            .'/?(?=$|'
+            .($query === null ? '[?#]' : '[&#]')
+            .')~D';
         $this->atRoot = $path !== '';
     }
 

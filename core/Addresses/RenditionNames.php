@@ -13,9 +13,12 @@ namespace Ylema\Addresses;
 final readonly class RenditionNames
 {
     private const PARTS = [
-        '\{name\}' => '(?<name>.+)', '\{width\}' => '(?<width>\d{1,5})', '\{height\}' => '(?<height>\d{1,5})',
+        '\{name\}' => '(?<name>.+)',
+        '\{width\}' => '(?<width>\d{1,5})',
+        '\{height\}' => '(?<height>\d{1,5})',
         '\{scale\}' => '(?<scale>\d(?:\.\d+)?)',
-        '\{word\}' => '(?<word>[A-Za-z]+)', '\{ext\}' => '(?<ext>[A-Za-z0-9]+)',
+        '\{word\}' => '(?<word>[A-Za-z]+)',
+        '\{ext\}' => '(?<ext>[A-Za-z0-9]+)',
     ];
 
     /** @var list<string> */
@@ -38,7 +41,8 @@ final readonly class RenditionNames
         }
         $this->patterns = $patterns;
         $this->regexes = array_map(
-            static fn (string $p): string => '~^'.strtr(preg_quote($p, '~'), self::PARTS).'$~sD', $patterns,
+            static fn (string $p): string => '~^'.strtr(preg_quote($p, '~'), self::PARTS).'$~sD',
+            $patterns,
         );
     }
 
@@ -70,13 +74,12 @@ final readonly class RenditionNames
                 $name = $dot === false ? $original : substr($original, 0, $dot);
                 $extension = $dot === false ? '' : substr($original, $dot + 1);
 
-                return strtr(
-                    $pattern,
-                    [
-                        '{name}' => $name, '{width}' => (string) $width, '{height}' => (string) $height,
-                        '{ext}' => $extension,
-                    ],
-                );
+                return strtr($pattern, [
+                    '{name}' => $name,
+                    '{width}' => (string) $width,
+                    '{height}' => (string) $height,
+                    '{ext}' => $extension,
+                ]);
             }
         }
 

@@ -124,12 +124,16 @@ final readonly class Resolver
             return new Outcome(OutcomeKind::ForeignHost, asked: (string) $place->url);
         }
         if (isset($existing[$path])) {
-            return new Outcome(match (true) {
-                $existing[$path] === 0 => OutcomeKind::EmptyFile,
-                $place->whose === Whose::Former => OutcomeKind::FormerAddress,
-                $place->insecure => OutcomeKind::InsecureScheme,
-                default => OutcomeKind::Found,
-            }, $path, asked: $path);
+            return new Outcome(
+                match (true) {
+                    $existing[$path] === 0 => OutcomeKind::EmptyFile,
+                    $place->whose === Whose::Former => OutcomeKind::FormerAddress,
+                    $place->insecure => OutcomeKind::InsecureScheme,
+                    default => OutcomeKind::Found,
+                },
+                $path,
+                asked: $path,
+            );
         }
         $item = $this->pages?->idOf($place);
         if ($item !== null) {
@@ -146,11 +150,13 @@ final readonly class Resolver
     private function nearMiss(string $path, Evidence $evidence): Outcome
     {
         $near = $evidence->folded[self::fold($path)] ?? [];
-        foreach ([
-            [OutcomeKind::LetterCase, static fn (string $p): string => mb_strtolower($p, 'UTF-8')],
-            [OutcomeKind::UnicodeForm, static fn (string $p): string => mb_strtolower(self::composed($p), 'UTF-8')],
-            [OutcomeKind::Encoding, self::fold(...)],
-        ] as [$kind, $spelling]) {
+        foreach (
+            [
+                [OutcomeKind::LetterCase, static fn (string $p): string => mb_strtolower($p, 'UTF-8')],
+                [OutcomeKind::UnicodeForm, static fn (string $p): string => mb_strtolower(self::composed($p), 'UTF-8')],
+                [OutcomeKind::Encoding, self::fold(...)],
+            ] as [$kind, $spelling]
+        ) {
             $alike = array_values(
                 array_filter($near, static fn (string $file): bool => $spelling($file) === $spelling($path)),
             );
@@ -175,8 +181,10 @@ final readonly class Resolver
             $originals = $evidence->folded[self::fold($original)] ?? [];
             if ($originals !== []) {
                 return new Outcome(
-                    OutcomeKind::MissingRendition, in_array($original, $originals, true) ? $original : $originals[0],
-                    $originals, $path,
+                    OutcomeKind::MissingRendition,
+                    in_array($original, $originals, true) ? $original : $originals[0],
+                    $originals,
+                    $path,
                 );
             }
         }

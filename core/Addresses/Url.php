@@ -107,7 +107,11 @@ final readonly class Url
         }
 
         return new self(
-            $scheme, $host, $port === self::DEFAULT_PORTS[$scheme] ? null : $port, self::normalisePath($path), $query,
+            $scheme,
+            $host,
+            $port === self::DEFAULT_PORTS[$scheme] ? null : $port,
+            self::normalisePath($path),
+            $query,
             $fragment,
         );
     }
@@ -137,9 +141,8 @@ final readonly class Url
 
     private static function encode(string $text, string $set): string
     {
-        return preg_replace_callback(
-            "~[$set]~", static fn (array $m): string => sprintf('%%%02X', ord($m[0])), $text,
-        ) ?? $text;
+        return preg_replace_callback("~[$set]~", static fn (array $m): string => sprintf('%%%02X', ord($m[0])), $text)
+            ?? $text;
     }
 
     public function isWeb(): bool
@@ -166,7 +169,8 @@ final readonly class Url
             $written = $this->scheme.'://'.$this->authority().$this->path;
         }
 
-        return $written.($this->query === null ? '' : '?'.$this->query)
+        return $written
+            .($this->query === null ? '' : '?'.$this->query)
             .($this->fragment === null ? '' : '#'.$this->fragment);
     }
 }

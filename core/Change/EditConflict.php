@@ -25,9 +25,12 @@ final class EditConflict extends RuntimeException implements Failure
     {
         return new self(
             sprintf(
-                'At offset %d the text no longer reads "%s".', $offset, mb_strimwidth(mb_scrub($expected), 0, 80, '…'),
+                'At offset %d the text no longer reads "%s".',
+                $offset,
+                mb_strimwidth(mb_scrub($expected), 0, 80, '…'),
             ),
-            $offset, $expected,
+            $offset,
+            $expected,
         );
     }
 
@@ -35,7 +38,8 @@ final class EditConflict extends RuntimeException implements Failure
     {
         return new self(
             "Written at this place, \"$value\" would not be read back as the same reference, so it was not written.",
-            null, $value,
+            null,
+            $value,
         );
     }
 }

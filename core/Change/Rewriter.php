@@ -27,7 +27,7 @@ use Ylema\Reading\Rules;
  */
 final readonly class Rewriter
 {
-    public function __construct(private FieldReader $reader = new FieldReader)
+    public function __construct(private FieldReader $reader = new FieldReader())
     {
     }
 
@@ -40,7 +40,11 @@ final readonly class Rewriter
      * @throws EditConflict when references overlap, or the result does not read back as meant
      */
     public function edits(
-        string $text, Notation $notation, Rules $rules, array $changes, ?Reading $reading = null,
+        string $text,
+        Notation $notation,
+        Rules $rules,
+        array $changes,
+        ?Reading $reading = null,
     ): Edits {
         $edits = [];
         /**
@@ -61,17 +65,21 @@ final readonly class Rewriter
                     // Its bytes are counted as they will stand there.
                     [$encoded, $isDecoded] = [$isDecoded ? $encoded : self::inEncodingOf($text, $encoded), true];
                     $id = spl_object_id($layer);
-                    $enclosing = array_values(array_filter(
-                        array_slice($reference->layers, 0, $i),
-                        static fn ($outer): bool => $outer instanceof SerializedString,
-                    ));
+                    $enclosing = array_values(
+                        array_filter(
+                            array_slice($reference->layers, 0, $i),
+                            static fn ($outer): bool => $outer instanceof SerializedString,
+                        ),
+                    );
                     $counted[$id] ??= [$layer, 0, $enclosing];
                     $counted[$id][1] += strlen($encoded) - $reference->lengths[$i];
                 }
                 $encoded = $layer->encode($encoded);
             }
             $edits[] = new Edit(
-                $reference->start, $reference->raw(), $isDecoded ? $encoded : self::inEncodingOf($text, $encoded),
+                $reference->start,
+                $reference->raw(),
+                $isDecoded ? $encoded : self::inEncodingOf($text, $encoded),
                 $reference,
             );
         }
@@ -81,9 +89,10 @@ final readonly class Rewriter
         $edits = Edits::of([...$edits, ...$this->lengths($text, $counted)]);
         $before = ($reading ?? $this->reader->read($text, $notation, $rules))->references;
         $result = $edits->applyTo($text);
-        $tags = $notation === Notation::Html && self::tokensAlike($text, $result, $rules)
-            ? $this->tags($text, $changes)
-            : null;
+        $tags =
+            $notation === Notation::Html && self::tokensAlike($text, $result, $rules)
+                ? $this->tags($text, $changes)
+                : null;
         if ($tags === null) {
             $this->readBack($result, $notation, $rules, $changes, $before);
         } else {
@@ -187,7 +196,12 @@ final readonly class Rewriter
      * @param  list<Reference>  $references of the whole text
      */
     private function readTagsBack(
-        string $text, Edits $edits, Rules $rules, array $changes, array $tags, array $references,
+        string $text,
+        Edits $edits,
+        Rules $rules,
+        array $changes,
+        array $tags,
+        array $references,
     ): void {
         foreach ($tags as $offset => $length) {
             $own = array_values(
@@ -198,7 +212,8 @@ final readonly class Rewriter
             );
             $after = Edits::of(
                 array_map(
-                    static fn (Edit $edit): Edit => new Edit($edit->start - $offset, $edit->before, $edit->after), $own,
+                    static fn (Edit $edit): Edit => new Edit($edit->start - $offset, $edit->before, $edit->after),
+                    $own,
                 ),
             )->applyTo(substr($text, $offset, $length));
             // The tag must end where its text ends, or what follows would be read as part of it.
@@ -214,13 +229,15 @@ final readonly class Rewriter
             $before = array_values(
                 array_filter(
                     $references,
-                    static fn (
-                        Reference $reference,
-                    ): bool => $reference->start >= $offset && $reference->end() <= $offset + $length,
+                    static fn (Reference $reference): bool => $reference->start >= $offset
+                        && $reference->end() <= $offset + $length,
                 ),
             );
             $this->compare(
-                $before, $this->reader->read($after, Notation::Html, $rules)->references, $wanted, $changes[0][1],
+                $before,
+                $this->reader->read($after, Notation::Html, $rules)->references,
+                $wanted,
+                $changes[0][1],
             );
         }
     }
@@ -243,7 +260,10 @@ final readonly class Rewriter
             $wanted[$reference->start.':'.$reference->length.':'.$reference->value] = $value;
         }
         $this->compare(
-            $before, $this->reader->read($result, $notation, $rules)->references, $wanted, $changes[0][1] ?? '',
+            $before,
+            $this->reader->read($result, $notation, $rules)->references,
+            $wanted,
+            $changes[0][1] ?? '',
         );
     }
 

@@ -26,7 +26,10 @@ final readonly class Crop
         $y = (int) round($focusY * $source->height - $height / 2);
 
         return new self(
-            max(0, min($x, $source->width - $width)), max(0, min($y, $source->height - $height)), $width, $height,
+            max(0, min($x, $source->width - $width)),
+            max(0, min($y, $source->height - $height)),
+            $width,
+            $height,
         );
     }
 

@@ -13,12 +13,27 @@ enum MediaType: string
     case Document = 'document';
 
     private const EXTENSIONS = [
-        'jpg' => self::Picture, 'jpeg' => self::Picture, 'png' => self::Picture, 'gif' => self::Picture,
-        'webp' => self::Picture, 'avif' => self::Picture,
-        'svg' => self::Picture, 'ico' => self::Picture, 'bmp' => self::Picture, 'tif' => self::Picture,
+        'jpg' => self::Picture,
+        'jpeg' => self::Picture,
+        'png' => self::Picture,
+        'gif' => self::Picture,
+        'webp' => self::Picture,
+        'avif' => self::Picture,
+        'svg' => self::Picture,
+        'ico' => self::Picture,
+        'bmp' => self::Picture,
+        'tif' => self::Picture,
         'tiff' => self::Picture,
-        'mp4' => self::Film, 'webm' => self::Film, 'ogv' => self::Film, 'mov' => self::Film, 'm4v' => self::Film,
-        'mp3' => self::Sound, 'ogg' => self::Sound, 'oga' => self::Sound, 'wav' => self::Sound, 'm4a' => self::Sound,
+        'mp4' => self::Film,
+        'webm' => self::Film,
+        'ogv' => self::Film,
+        'mov' => self::Film,
+        'm4v' => self::Film,
+        'mp3' => self::Sound,
+        'ogg' => self::Sound,
+        'oga' => self::Sound,
+        'wav' => self::Sound,
+        'm4a' => self::Sound,
         'flac' => self::Sound,
     ];
 

@@ -7,10 +7,7 @@ namespace Ylema\Imaging;
 /** A file of a media item: its original, or a rendition of it. Sizes in pixels are null where the type has none. */
 final readonly class PictureFile
 {
-    public function __construct(
-        public string $path,
-        public ?Size $size,
-        public bool $isOriginal = false,
-    ) {
+    public function __construct(public string $path, public ?Size $size, public bool $isOriginal = false)
+    {
     }
 }

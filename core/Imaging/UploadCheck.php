@@ -22,10 +22,8 @@ final readonly class UploadCheck
      * @param  int  $maxBytes largest file taken
      * @param  int  $maxPixels largest width × height taken; a decoder needs about four bytes for each
      */
-    public function __construct(
-        public int $maxBytes = 40 * 1024 * 1024,
-        public int $maxPixels = 80_000_000,
-    ) {
+    public function __construct(public int $maxBytes = 40 * 1024 * 1024, public int $maxPixels = 80_000_000)
+    {
     }
 
     /** @throws UploadRefused with a sentence that says why and what to do */
@@ -39,8 +37,10 @@ final readonly class UploadCheck
         if (strlen($bytes) > $this->maxBytes) {
             throw new UploadRefused(
                 sprintf(
-                    '"%s" weighs %.1f MB; the limit is %.0f MB. Save it smaller and try again.', $name,
-                    strlen($bytes) / 1048576, $this->maxBytes / 1048576,
+                    '"%s" weighs %.1f MB; the limit is %.0f MB. Save it smaller and try again.',
+                    $name,
+                    strlen($bytes) / 1048576,
+                    $this->maxBytes / 1048576,
                 ),
             );
         }
@@ -69,10 +69,15 @@ final readonly class UploadCheck
             );
         }
         if ($width * $height > $this->maxPixels) {
-            throw new UploadRefused(sprintf(
-                '"%s" declares %s × %s pixels, more than the limit of %d megapixels. Save it smaller and try again.',
-                $name, number_format($width), number_format($height), intdiv($this->maxPixels, 1_000_000),
-            ));
+            throw new UploadRefused(
+                sprintf(
+                    '"%s" declares %s × %s pixels, more than the limit of %d megapixels. Save it smaller and try again.',
+                    $name,
+                    number_format($width),
+                    number_format($height),
+                    intdiv($this->maxPixels, 1_000_000),
+                ),
+            );
         }
         if ($this->isTruncated($bytes, $type)) {
             throw new UploadRefused(
@@ -91,19 +96,29 @@ final readonly class UploadCheck
         [$extension, $mime, $whole] = match (true) {
             // ISO 32000-1, 7.5.5: the last line says where the file ends.
             str_starts_with($bytes, '%PDF-') => [
-                'pdf', 'application/pdf', str_contains(substr($bytes, -1024), '%%EOF'),
+                'pdf',
+                'application/pdf',
+                str_contains(substr($bytes, -1024), '%%EOF'),
             ],
-            str_starts_with($brand, 'ftyp')
-                && ! str_starts_with($brand, 'ftypavi') => ['mp4', 'video/mp4', ! $this->boxesOverrun($bytes)],
+            str_starts_with($brand, 'ftyp') && ! str_starts_with($brand, 'ftypavi') => [
+                'mp4',
+                'video/mp4',
+                ! $this->boxesOverrun($bytes),
+            ],
             str_starts_with($bytes, "\x1A\x45\xDF\xA3") => ['webm', 'video/webm', true],
             str_starts_with($bytes, 'OggS') => ['ogg', 'audio/ogg', true],
             str_starts_with($bytes, 'RIFF') && substr($bytes, 8, 4) === 'WAVE' => [
-                'wav', 'audio/wav',
+                'wav',
+                'audio/wav',
                 ($size = unpack('V', substr($bytes, 4, 4))) !== false
-                    && is_int($size[1]) && strlen($bytes) >= $size[1] + 8,
+                && is_int($size[1])
+                && strlen($bytes) >= $size[1] + 8,
             ],
-            str_starts_with($bytes, 'ID3')
-                || preg_match('~^\xFF[\xE2-\xE7\xF2-\xF7\xFA\xFB]~', $bytes) === 1 => ['mp3', 'audio/mpeg', true],
+            str_starts_with($bytes, 'ID3') || preg_match('~^\xFF[\xE2-\xE7\xF2-\xF7\xFA\xFB]~', $bytes) === 1 => [
+                'mp3',
+                'audio/mpeg',
+                true,
+            ],
             default => [null, '', true],
         };
         if ($extension === null) {
@@ -177,9 +192,7 @@ final readonly class UploadCheck
                 '~(?:href|src|from|to|values)\s*=\s*["\']?[\s\x00-\x1F]*(?:javascript|data:text/html)~i',
                 preg_replace('~[\x00-\x20]+(?=[a-z]*\s*:)~i', '', $plain) ?? $plain,
             ) === 1 => 'a link that runs code',
-            preg_match(
-                '~<\s*(?:[\w-]+:)?(?:foreignObject|iframe|embed|object|handler|listener)\b~i', $plain,
-            ) === 1 => 'embedded web content',
+            preg_match('~<\s*(?:[\w-]+:)?(?:foreignObject|iframe|embed|object|handler|listener)\b~i', $plain) === 1 => 'embedded web content',
             preg_match('~<!ENTITY|<!DOCTYPE[^>]*\[~i', $bytes) === 1 => 'entity declarations',
             preg_match('~<\?xml-stylesheet~i', $bytes) === 1 => 'a style sheet from elsewhere',
             default => null,
@@ -205,13 +218,20 @@ final readonly class UploadCheck
         if (preg_match('~<svg\b[^>]*>~i', $bytes, $tag) !== 1) {
             return null;
         }
-        if (preg_match('~\bwidth\s*=\s*["\']([\d.]+)(?:px)?["\']~i', $tag[0], $w) === 1
+        if (
+            preg_match('~\bwidth\s*=\s*["\']([\d.]+)(?:px)?["\']~i', $tag[0], $w) === 1
             && preg_match('~\bheight\s*=\s*["\']([\d.]+)(?:px)?["\']~i', $tag[0], $h) === 1
-            && (float) $w[1] >= 1 && (float) $h[1] >= 1) {
+            && (float) $w[1] >= 1
+            && (float) $h[1] >= 1
+        ) {
             return new Size((int) round((float) $w[1]), (int) round((float) $h[1]));
         }
-        if (preg_match('~\bviewBox\s*=\s*["\'][\d.+-]+[\s,]+[\d.+-]+[\s,]+([\d.]+)[\s,]+([\d.]+)~i', $tag[0], $m) === 1
-            && (float) $m[1] >= 1 && (float) $m[2] >= 1) {
+        if (
+            preg_match('~\bviewBox\s*=\s*["\'][\d.+-]+[\s,]+[\d.+-]+[\s,]+([\d.]+)[\s,]+([\d.]+)~i', $tag[0], $m)
+                === 1
+            && (float) $m[1] >= 1
+            && (float) $m[2] >= 1
+        ) {
             return new Size((int) round((float) $m[1]), (int) round((float) $m[2]));
         }
 

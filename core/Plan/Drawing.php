@@ -14,7 +14,10 @@ final readonly class Drawing
      * @param  string  $type file extension in lower case
      */
     public function __construct(
-        public string $source, public Size $size, public string $type, public float $focusX = 0.5,
+        public string $source,
+        public Size $size,
+        public string $type,
+        public float $focusX = 0.5,
         public float $focusY = 0.5,
     ) {
     }

@@ -14,7 +14,10 @@ final readonly class Expectation
      * @param  bool  $everywhere whether all places change; if not, a page may rightly show the old beside the new
      */
     public function __construct(
-        public array $gone = [], public array $there = [], public array $texts = [], public bool $everywhere = true,
+        public array $gone = [],
+        public array $there = [],
+        public array $texts = [],
+        public bool $everywhere = true,
     ) {
     }
 
@@ -28,19 +31,24 @@ final readonly class Expectation
     public function toArray(): array
     {
         return [
-            'gone' => $this->gone, 'there' => $this->there, 'texts' => $this->texts, 'everywhere' => $this->everywhere,
+            'gone' => $this->gone,
+            'there' => $this->there,
+            'texts' => $this->texts,
+            'everywhere' => $this->everywhere,
         ];
     }
 
     /** @param  array<mixed>  $data as toArray() made it */
     public static function fromArray(array $data): self
     {
-        $texts = static fn (mixed $list): array => is_array($list) ? array_values(
-            array_filter($list, is_string(...)),
-        ) : [];
+        $texts = static fn (mixed $list): array => is_array($list)
+            ? array_values(array_filter($list, is_string(...)))
+            : [];
 
         return new self(
-            $texts($data['gone'] ?? []), $texts($data['there'] ?? []), $texts($data['texts'] ?? []),
+            $texts($data['gone'] ?? []),
+            $texts($data['there'] ?? []),
+            $texts($data['texts'] ?? []),
             ($data['everywhere'] ?? true) === true,
         );
     }

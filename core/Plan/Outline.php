@@ -17,7 +17,7 @@ final readonly class Outline
     public function __construct(
         public string $title,
         public string $sentence,
-        public Expectation $expectation = new Expectation,
+        public Expectation $expectation = new Expectation(),
         public array $notes = [],
         public array $pictures = [],
         public ?string $bench = null,

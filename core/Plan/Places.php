@@ -38,7 +38,8 @@ final readonly class Places
         return [
             'listed' => $this->listed,
             'places' => array_map(
-                static fn (Place $p): array => [$p->kind, $p->key, $p->field, $p->nth], $this->places,
+                static fn (Place $place): array => [$place->kind, $place->key, $place->field, $place->nth],
+                $this->places,
             ),
         ];
     }

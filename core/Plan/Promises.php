@@ -46,11 +46,14 @@ final readonly class Promises
                 foreach ($own as $promised) {
                     if ($promised->isOf($reference)) {
                         $id = $made[$promised->promise] ?? throw EditConflict::notReadBack($reference->value);
-                        $changes[] = [$reference, match (true) {
-                            $promised->value !== null => $promised->value,
-                            $reference->names === Names::MediaItem => $id,
-                            default => $this->pages?->withId($reference->value, $id) ?? $reference->value,
-                        }];
+                        $changes[] = [
+                            $reference,
+                            match (true) {
+                                $promised->value !== null => $promised->value,
+                                $reference->names === Names::MediaItem => $id,
+                                default => $this->pages?->withId($reference->value, $id) ?? $reference->value,
+                            },
+                        ];
                     }
                 }
             }

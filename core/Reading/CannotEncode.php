@@ -11,7 +11,9 @@ use Ylema\Failure;
 final class CannotEncode extends RuntimeException implements Failure
 {
     private function __construct(
-        public readonly string $place, public readonly string $value, public readonly string $why,
+        public readonly string $place,
+        public readonly string $value,
+        public readonly string $why,
     ) {
         parent::__construct(sprintf('"%s" cannot be written in %s: %s.', $value, $place, $why));
     }

@@ -127,8 +127,15 @@ final class Collector
      * @param  list<Layer>  $layers outermost first, with those that the slice does not have
      */
     public function token(
-        Slice $slice, int $start, string $value, string $role, Fetch $fetch, array $layers, Surroundings $surroundings,
-        int $anchor, ?string $descriptor = null,
+        Slice $slice,
+        int $start,
+        string $value,
+        string $role,
+        Fetch $fetch,
+        array $layers,
+        Surroundings $surroundings,
+        int $anchor,
+        ?string $descriptor = null,
     ): void {
         $length = strlen($value);
         if ($slice->base === null) {
@@ -141,7 +148,16 @@ final class Collector
             $fetch = Fetch::OnCondition;
         }
         $this->references[] = new Reference(
-            $from, $length, $value, $role, $fetch, $layers, $surroundings, $anchor, $slice->path, $descriptor,
+            $from,
+            $length,
+            $value,
+            $role,
+            $fetch,
+            $layers,
+            $surroundings,
+            $anchor,
+            $slice->path,
+            $descriptor,
             lengths: $slice->counted ? $slice->lengthsOf($start, $start + strlen($value)) : [],
         );
     }
@@ -175,7 +191,9 @@ final class Collector
         }
         $this->problem(
             $slice->outer($at),
-            'One token here is too long or too tangled to read ('.preg_last_error_msg().'); what follows was not read.',
+            'One token here is too long or too tangled to read ('
+                .preg_last_error_msg()
+                .'); what follows was not read.',
         );
 
         return true;

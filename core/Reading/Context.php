@@ -39,16 +39,31 @@ final readonly class Context
     public function at(int $line, int $column, ?string $path, ?string $descriptor): self
     {
         return new self(
-            $line, $column, $this->element, $this->attributes, $this->link, $this->caption, $this->heading, $path,
-            $this->within, $descriptor,
+            $line,
+            $column,
+            $this->element,
+            $this->attributes,
+            $this->link,
+            $this->caption,
+            $this->heading,
+            $path,
+            $this->within,
+            $descriptor,
         );
     }
 
     public function inside(?string $within): self
     {
         return new self(
-            $this->line, $this->column, $this->element, $this->attributes, $this->link, $this->caption, $this->heading,
-            $this->path, $within,
+            $this->line,
+            $this->column,
+            $this->element,
+            $this->attributes,
+            $this->link,
+            $this->caption,
+            $this->heading,
+            $this->path,
+            $within,
             $this->descriptor,
         );
     }

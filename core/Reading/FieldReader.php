@@ -35,18 +35,18 @@ final class FieldReader
 
     public function __construct()
     {
-        $whole = new WholeFieldReader;
-        $this->tokens = new TokenReader;
+        $whole = new WholeFieldReader();
+        $this->tokens = new TokenReader();
         $this->readers = [
-            Notation::Html->value => new HtmlReader,
-            Notation::Css->value => new CssReader,
-            Notation::Srcset->value => new SrcsetReader,
-            Notation::Json->value => new JsonReader,
-            Notation::PhpSerialized->value => new SerializedReader,
-            Notation::Markdown->value => new MarkdownReader,
-            Notation::Xml->value => new XmlReader,
-            Notation::JavaScript->value => new JavaScriptReader,
-            Notation::Text->value => new TextReader,
+            Notation::Html->value => new HtmlReader(),
+            Notation::Css->value => new CssReader(),
+            Notation::Srcset->value => new SrcsetReader(),
+            Notation::Json->value => new JsonReader(),
+            Notation::PhpSerialized->value => new SerializedReader(),
+            Notation::Markdown->value => new MarkdownReader(),
+            Notation::Xml->value => new XmlReader(),
+            Notation::JavaScript->value => new JavaScriptReader(),
+            Notation::Text->value => new TextReader(),
             Notation::Url->value => $whole,
             Notation::MediaId->value => $whole,
             Notation::RecordKey->value => $whole,
@@ -98,10 +98,7 @@ final class FieldReader
         }
         $this->reader($notation)->read($slice, $found, $rules, $this);
         // Tokens are expanded by the site before a browser sees the markup, so they count wherever they stand.
-        if (
-            $rules->tokens !== []
-            && (in_array($notation, [Notation::Html, Notation::Markdown, Notation::Text], true))
-        ) {
+        if ($rules->tokens !== [] && in_array($notation, [Notation::Html, Notation::Markdown, Notation::Text], true)) {
             $this->tokens->read($slice, $found, $rules, $this);
         }
     }

@@ -18,7 +18,8 @@ final class HtmlRoles
             'style' => [Notation::Css, Fetch::Always],
         ],
         'img' => [
-            'src' => [Notation::Url, Fetch::Always], 'srcset' => [Notation::Srcset, Fetch::OnCondition],
+            'src' => [Notation::Url, Fetch::Always],
+            'srcset' => [Notation::Srcset, Fetch::OnCondition],
             'longdesc' => [Notation::Url, Fetch::WhenFollowed],
         ],
         'source' => ['src' => [Notation::Url, Fetch::OnCondition], 'srcset' => [Notation::Srcset, Fetch::OnCondition]],
@@ -45,23 +46,50 @@ final class HtmlRoles
 
     /** Those of the table that are elements of SVG, too; all others mean nothing in a drawing. */
     public const DRAWING = [
-        'a' => true, 'image' => true, 'use' => true, 'feimage' => true, 'style' => true, 'script' => true,
+        'a' => true,
+        'image' => true,
+        'use' => true,
+        'feimage' => true,
+        'style' => true,
+        'script' => true,
     ];
 
     /** The names by which a meta element gives a picture, a video or a sound. */
     public const META = [
-        'og:image', 'og:image:url', 'og:image:secure_url', 'og:video', 'og:video:url', 'og:audio', 'twitter:image',
-        'twitter:image:src', 'twitter:player:stream', 'msapplication-tileimage', 'msapplication-square150x150logo',
-        'msapplication-square70x70logo', 'msapplication-wide310x150logo', 'msapplication-square310x310logo',
-        'thumbnail', 'image', 'thumbnailurl', 'contenturl', 'logo',
+        'og:image',
+        'og:image:url',
+        'og:image:secure_url',
+        'og:video',
+        'og:video:url',
+        'og:audio',
+        'twitter:image',
+        'twitter:image:src',
+        'twitter:player:stream',
+        'msapplication-tileimage',
+        'msapplication-square150x150logo',
+        'msapplication-square70x70logo',
+        'msapplication-wide310x150logo',
+        'msapplication-square310x310logo',
+        'thumbnail',
+        'image',
+        'thumbnailurl',
+        'contenturl',
+        'logo',
     ];
 
     /** The relations of a link element that lead to a file which belongs to the page. */
     public const LINKS = [
-        'icon' => Fetch::Always, 'apple-touch-icon' => Fetch::OnCondition, 'mask-icon' => Fetch::OnCondition,
-        'stylesheet' => Fetch::Always, 'preload' => Fetch::Always, 'prefetch' => Fetch::OnCondition,
-        'image_src' => Fetch::WhenFollowed, 'manifest' => Fetch::OnCondition, 'modulepreload' => Fetch::Always,
-        'enclosure' => Fetch::WhenFollowed, 'alternate' => Fetch::WhenFollowed,
+        'icon' => Fetch::Always,
+        'apple-touch-icon' => Fetch::OnCondition,
+        'mask-icon' => Fetch::OnCondition,
+        'stylesheet' => Fetch::Always,
+        'preload' => Fetch::Always,
+        'prefetch' => Fetch::OnCondition,
+        'image_src' => Fetch::WhenFollowed,
+        'manifest' => Fetch::OnCondition,
+        'modulepreload' => Fetch::Always,
+        'enclosure' => Fetch::WhenFollowed,
+        'alternate' => Fetch::WhenFollowed,
     ];
 
     /**
@@ -76,7 +104,8 @@ final class HtmlRoles
             case 'img':
             case 'iframe':
                 // With a candidate list, src is only what browsers without one take.
-                $waits = self::isLazy($values['loading'] ?? '')
+                $waits =
+                    self::isLazy($values['loading'] ?? '')
                     || ($element === 'img' && $attribute === 'src' && isset($values['srcset']));
 
                 return $waits && $fetch === Fetch::Always && $attribute !== 'style' ? Fetch::OnCondition : $fetch;
@@ -84,7 +113,7 @@ final class HtmlRoles
                 if ($attribute !== 'content') {
                     return $fetch;
                 }
-                $says = strtolower($values['property'] ?? $values['name'] ?? $values['itemprop'] ?? '');
+                $says = strtolower($values['property'] ?? ($values['name'] ?? ($values['itemprop'] ?? '')));
 
                 return in_array($says, self::META, true) ? $fetch : null;
             case 'link':

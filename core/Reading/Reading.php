@@ -12,10 +12,7 @@ final readonly class Reading
      * @param  list<Problem>  $problems
      * @param  string|null  $base the value of the first base element with an address, undecided as to its own base
      */
-    public function __construct(
-        public array $references,
-        public array $problems = [],
-        public ?string $base = null,
-    ) {
+    public function __construct(public array $references, public array $problems = [], public ?string $base = null)
+    {
     }
 }

@@ -51,7 +51,12 @@ final class Slice
         $layers = $this->innerLayers[spl_object_id($layer)] ??= [...$this->layers, $layer];
 
         return new self(
-            $decoded, $layers, $this, $start, $breaks, $path ?? $this->path,
+            $decoded,
+            $layers,
+            $this,
+            $start,
+            $breaks,
+            $path ?? $this->path,
             $this->counted || $layer instanceof SerializedString,
             $breaks === null && $this->base !== null ? $this->base + $start : null,
         );
@@ -61,7 +66,14 @@ final class Slice
     public function blanked(string $sameLength): self
     {
         return new self(
-            $sameLength, $this->layers, $this->parent, $this->start, $this->breaks, $this->path, $this->counted, null,
+            $sameLength,
+            $this->layers,
+            $this->parent,
+            $this->start,
+            $this->breaks,
+            $this->path,
+            $this->counted,
+            null,
         );
     }
 

@@ -26,8 +26,10 @@ final readonly class TokenPattern
             str_contains($body, '(?<key>') && $target !== null => Names::Record,
             str_contains($body, '(?<id>') => Names::MediaItem,
             default => throw new InvalidToken(
-                $name, $body, "The token \"$name\" needs a group (?<key>…) with a kind under \"names\", or a group "
-                    .'(?<id>…) for a media item.'
+                $name,
+                $body,
+                "The token \"$name\" needs a group (?<key>…) with a kind under \"names\", or a group "
+                    .'(?<id>…) for a media item.',
             ),
         };
         if (@preg_match($regex, '') === false) {

@@ -27,7 +27,10 @@ final readonly class FileState
     public function toArray(): array
     {
         return [
-            'sha256' => $this->sha256, 'size' => $this->size, 'modified' => $this->modified, 'mode' => $this->mode,
+            'sha256' => $this->sha256,
+            'size' => $this->size,
+            'modified' => $this->modified,
+            'mode' => $this->mode,
             'owner' => $this->owner,
         ];
     }

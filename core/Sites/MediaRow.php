@@ -29,7 +29,8 @@ final readonly class MediaRow
         return [
             'id' => $this->id,
             'columns' => array_map(
-                static fn (?string $v): string|array|null => $v === null ? null : Bytes::pack($v), $this->columns,
+                static fn (?string $v): string|array|null => $v === null ? null : Bytes::pack($v),
+                $this->columns,
             ),
         ];
     }

@@ -22,8 +22,12 @@ final readonly class NewMedia
     public function toArray(): array
     {
         return [
-            'path' => $this->path, 'title' => $this->title, 'alt' => $this->alt, 'width' => $this->width,
-            'height' => $this->height, 'renditions' => $this->renditions,
+            'path' => $this->path,
+            'title' => $this->title,
+            'alt' => $this->alt,
+            'width' => $this->width,
+            'height' => $this->height,
+            'renditions' => $this->renditions,
         ];
     }
 
@@ -43,12 +47,12 @@ final readonly class NewMedia
         }
 
         return new self(
-            is_string($data['path'] ?? null) ? $data['path'] : '', is_string(
-                $data['title'] ?? null,
-            ) ? $data['title'] : '', is_string($data['alt'] ?? null) ? $data['alt'] : '',
-            is_int($data['width'] ?? null) ? $data['width'] : null, is_int(
-                $data['height'] ?? null,
-            ) ? $data['height'] : null, $renditions,
+            is_string($data['path'] ?? null) ? $data['path'] : '',
+            is_string($data['title'] ?? null) ? $data['title'] : '',
+            is_string($data['alt'] ?? null) ? $data['alt'] : '',
+            is_int($data['width'] ?? null) ? $data['width'] : null,
+            is_int($data['height'] ?? null) ? $data['height'] : null,
+            $renditions,
         );
     }
 }

@@ -12,7 +12,10 @@ final class RecordChanged extends RuntimeException implements Failure
 {
     /** @param  bool  $isGone whether the record is no longer there at all */
     private function __construct(
-        string $message, public readonly string $kind, public readonly string $key, public readonly bool $isGone,
+        string $message,
+        public readonly string $kind,
+        public readonly string $key,
+        public readonly bool $isGone,
     ) {
         parent::__construct($message);
     }
@@ -22,7 +25,9 @@ final class RecordChanged extends RuntimeException implements Failure
         return new self(
             "The $kind \"$key\" was changed by someone else since the plan was made, so it was not written. Plan "
                 .'again to take their change along.',
-            $kind, $key, false,
+            $kind,
+            $key,
+            false,
         );
     }
 

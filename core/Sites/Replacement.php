@@ -15,7 +15,10 @@ final readonly class Replacement
      * @param  array<string, Edits>  $fields field → edits
      */
     public function __construct(
-        public string $key, public string $expected, public string $wanted, public array $fields,
+        public string $key,
+        public string $expected,
+        public string $wanted,
+        public array $fields,
     ) {
     }
 }

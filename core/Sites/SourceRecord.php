@@ -32,13 +32,13 @@ final readonly class SourceRecord
         $this->contentHash = self::hashOf(array_column($fields, 'text', 'name'));
         $this->hash = hash(
             'xxh128',
-            implode(
-                "\0",
-                [
-                    $this->contentHash, $title, $address ?? "\1", $state->word(),
-                    json_encode($facts, JSON_THROW_ON_ERROR),
-                ],
-            ),
+            implode("\0", [
+                $this->contentHash,
+                $title,
+                $address ?? "\1",
+                $state->word(),
+                json_encode($facts, JSON_THROW_ON_ERROR),
+            ]),
         );
     }
 

@@ -16,7 +16,9 @@ final class SourceUnavailable extends RuntimeException implements Failure
      * @param  string|null  $why in the source's own words
      */
     public function __construct(
-        string $message, ?Throwable $previous = null, public readonly ?string $where = null,
+        string $message,
+        ?Throwable $previous = null,
+        public readonly ?string $where = null,
         public readonly ?string $why = null,
     ) {
         parent::__construct($message, previous: $previous);

@@ -23,7 +23,8 @@ final class WriteRefused extends RuntimeException implements Failure
     public static function notReadBack(string $where, string $hint): self
     {
         return new self(
-            $where, "the site's source stored something else than was sent, so the write was taken back. $hint",
+            $where,
+            "the site's source stored something else than was sent, so the write was taken back. $hint",
         );
     }
 }

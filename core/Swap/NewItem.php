@@ -59,8 +59,12 @@ final readonly class NewItem
         }
 
         return new NewMedia(
-            $this->path, $title === '' ? self::headline($this->file->name) : $title, $alt, $this->file->pixels?->width,
-            $this->file->pixels?->height, $renditions,
+            $this->path,
+            $title === '' ? self::headline($this->file->name) : $title,
+            $alt,
+            $this->file->pixels?->width,
+            $this->file->pixels?->height,
+            $renditions,
         );
     }
 
@@ -73,7 +77,10 @@ final readonly class NewItem
         }
 
         return new MediaFacts(
-            '', $files, title: $title === '' ? self::headline($this->file->name) : $title, path: $this->path,
+            '',
+            $files,
+            title: $title === '' ? self::headline($this->file->name) : $title,
+            path: $this->path,
         );
     }
 
@@ -91,9 +98,10 @@ final readonly class NewItem
                 continue;
             }
             $width = $file->size->width;
-            $wanted = $width === $file->size->height
-                ? $file->size
-                : new Size($width, max(1, (int) round($width / $size->ratio())));
+            $wanted =
+                $width === $file->size->height
+                    ? $file->size
+                    : new Size($width, max(1, (int) round($width / $size->ratio())));
             if ($wanted->width < $size->width && $wanted->height <= $size->height) {
                 $sizes[(string) $wanted] = $wanted;
             }

@@ -38,7 +38,8 @@ final readonly class StandIn
         }
 
         return $this->addresses->writeLike(
-            $reference->value, $path === null ? $this->to->original()->path : $this->file($path)->path,
+            $reference->value,
+            $path === null ? $this->to->original()->path : $this->file($path)->path,
         );
     }
 

@@ -52,7 +52,7 @@ final readonly class SwapPlanner implements Planner
 
     public function __construct(private SwapRequest $request)
     {
-        $this->reader = new FieldReader;
+        $this->reader = new FieldReader();
         $this->rewriter = new Rewriter($this->reader);
     }
 
@@ -104,10 +104,12 @@ final readonly class SwapPlanner implements Planner
     /** @return Generator<int, Step|Refused, void, Outline> */
     private function sameAddress(MediaFacts $from, ?MediaFacts $to, ?KeptFile $upload, Facts $facts): Generator
     {
-        $source = $upload ?? ($to === null ? null : $facts->original($to))
-            ?? throw new CannotPlan(
-                "The original of \"{$to?->path}\" is missing, so its bytes cannot stand in. Choose another item.",
-            );
+        $source =
+            $upload
+            ?? (($to === null ? null : $facts->original($to))
+                ?? throw new CannotPlan(
+                    "The original of \"{$to?->path}\" is missing, so its bytes cannot stand in. Choose another item.",
+                ));
         if (! $from->hasOriginal && count($from->files) === 1) {
             throw new CannotPlan('This item has no file whose bytes could be replaced; its original is missing.');
         }
@@ -141,12 +143,17 @@ final readonly class SwapPlanner implements Planner
 
         return new Outline(
             "{$from->name()}: new bytes behind the same address, from $name",
-            'New bytes for '.Words::many(
-                $count, 'file',
-            ).' behind the same '.($count === 1 ? 'address' : 'addresses').'; '.Words::many(
-                $from->uses, 'reference',
-            )." stay as they are.$cropped",
-            new Expectation(there: $from->paths()), [], $this->pictures($from, $to, $name), "media/{$from->item}/swap",
+            'New bytes for '
+                .Words::many($count, 'file')
+                .' behind the same '
+                .($count === 1 ? 'address' : 'addresses')
+                .'; '
+                .Words::many($from->uses, 'reference')
+                ." stay as they are.$cropped",
+            new Expectation(there: $from->paths()),
+            [],
+            $this->pictures($from, $to, $name),
+            "media/{$from->item}/swap",
         );
     }
 
@@ -169,7 +176,8 @@ final readonly class SwapPlanner implements Planner
                 yield $step;
             }
             if ($item->renditions === [] && count($from->files) > 1 && $upload->isDrawable) {
-                $notes[] = 'No renditions are drawn: the picture is not larger than the old ones, or the field map '
+                $notes[] =
+                    'No renditions are drawn: the picture is not larger than the old ones, or the field map '
                     .'says no names for them (files.renditions).';
             }
             yield new AddMedia($item->media($this->request->title, $this->request->alt), self::NEW);
@@ -202,15 +210,15 @@ final readonly class SwapPlanner implements Planner
 
         return new Outline(
             "{$from->name()}: shown as {$to->name()}",
-            Words::many(
-                $edited, 'reference',
-            ).' in '.Words::many(
-                $records, 'record',
-            ).($files > 0 ? ', '.Words::many($files, 'new file') : ', no file').'.',
+            Words::many($edited, 'reference')
+                .' in '
+                .Words::many($records, 'record')
+                .($files > 0 ? ', '.Words::many($files, 'new file') : ', no file')
+                .'.',
             new Expectation($from->paths(), $to->paths(), [], $this->request->places->areAll() && $skipped === 0),
-            array_values(array_unique($notes)), $this->pictures(
-                $from, $this->request->to === null ? null : $to, $to->name(),
-            ), "media/{$from->item}/swap",
+            array_values(array_unique($notes)),
+            $this->pictures($from, $this->request->to === null ? null : $to, $to->name()),
+            "media/{$from->item}/swap",
         );
     }
 
@@ -220,7 +228,10 @@ final readonly class SwapPlanner implements Planner
         yield new WriteFile($item->path, null, new FileState($upload->sha256, $upload->weight), $upload->pixels);
         foreach ($item->renditions as $path => $size) {
             yield new WriteFile(
-                $path, null, $facts->draw(new Drawing($upload->sha256, $size, MediaType::extension($path))), $size,
+                $path,
+                null,
+                $facts->draw(new Drawing($upload->sha256, $size, MediaType::extension($path))),
+                $size,
             );
         }
     }
@@ -229,7 +240,8 @@ final readonly class SwapPlanner implements Planner
     {
         $record = $uses->record;
         $left = static fn (string $why): Refused => new Refused(
-            new EditRecord($uses->kind, $uses->key, $uses->title, $uses->contentHash, null, []), $why,
+            new EditRecord($uses->kind, $uses->key, $uses->title, $uses->contentHash, null, []),
+            $why,
         );
         $problem = $uses->problem();
         if ($record === null || $problem !== null) {
@@ -282,10 +294,15 @@ final readonly class SwapPlanner implements Planner
         foreach ($record->fields as $field) {
             if (isset($found[$field->name])) {
                 $changes = array_map(
-                    static fn (array $change): array => [$change[0], (string) $change[1]], $found[$field->name][1],
+                    static fn (array $change): array => [$change[0], (string) $change[1]],
+                    $found[$field->name][1],
                 );
                 $edits = $this->rewriter->edits(
-                    $field->text, $field->notation, $field->rules, $changes, $found[$field->name][0],
+                    $field->text,
+                    $field->notation,
+                    $field->rules,
+                    $changes,
+                    $found[$field->name][0],
                 );
                 $fields[$field->name] = FieldEdits::of($field->text, $edits);
             }
@@ -305,7 +322,11 @@ final readonly class SwapPlanner implements Planner
         foreach ($found as $field => [, $changes]) {
             foreach ($changes as [$reference, $value]) {
                 $promises[] = new PromisedEdit(
-                    (string) $field, $reference->start, $reference->length, self::NEW, $value,
+                    (string) $field,
+                    $reference->start,
+                    $reference->length,
+                    self::NEW,
+                    $value,
                 );
             }
         }

@@ -22,7 +22,7 @@ final readonly class SwapRequest
         public Manner $manner,
         public ?int $to,
         public ?string $upload = null,
-        public Places $places = new Places,
+        public Places $places = new Places(),
         public string $title = '',
         public string $alt = '',
     ) {
@@ -32,9 +32,13 @@ final readonly class SwapRequest
     public function toArray(): array
     {
         return [
-            'from' => $this->from, 'manner' => $this->manner->value, 'to' => $this->to, 'upload' => $this->upload,
+            'from' => $this->from,
+            'manner' => $this->manner->value,
+            'to' => $this->to,
+            'upload' => $this->upload,
             'places' => $this->places->toArray(),
-            'title' => $this->title, 'alt' => $this->alt,
+            'title' => $this->title,
+            'alt' => $this->alt,
         ];
     }
 
@@ -51,7 +55,8 @@ final readonly class SwapRequest
         }
 
         return new self(
-            $data['from'], $manner,
+            $data['from'],
+            $manner,
             is_int($data['to'] ?? null) ? $data['to'] : null,
             is_string($data['upload'] ?? null) ? $data['upload'] : null,
             Places::fromArray(is_array($data['places'] ?? null) ? $data['places'] : []),

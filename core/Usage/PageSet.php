@@ -55,7 +55,7 @@ final class PageSet
         for ($at = strspn($bits, "\0"); $at < $length; $at += 1 + strspn($bits, "\0", $at + 1)) {
             $byte = ord($bits[$at]);
             for ($bit = 0; $bit < 8; $bit++) {
-                if (($byte >> $bit & 1) === 1) {
+                if ((($byte >> $bit) & 1) === 1) {
                     $pages[] = ($at << 3) + $bit;
                 }
             }

@@ -29,7 +29,9 @@ $kept = $cache->get($path);
 if ($kept === null) {
     try {
         $content = new PDO(
-            (string) getenv('STANDIN_DSN'), (string) getenv('STANDIN_USER'), (string) getenv('STANDIN_PASSWORD'),
+            (string) getenv('STANDIN_DSN'),
+            (string) getenv('STANDIN_USER'),
+            (string) getenv('STANDIN_PASSWORD'),
             [PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION],
         );
         $page = (new PageRenderer($content))->render($path);

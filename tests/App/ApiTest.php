@@ -54,7 +54,11 @@ it('asks on each route for the role that the document names', function (): void 
             'maintainer' => ['auth', 'can:look', 'can:maintain'],
             default => ['auth', 'can:look', 'can:own'],
         };
-        expect(array_values(array_filter($middleware, static fn (string $m): bool => $m === 'auth' || str_starts_with($m, 'can:'))))->toBe($needs, "$method $path");
+        expect(
+            array_values(
+                array_filter($middleware, static fn (string $m): bool => $m === 'auth' || str_starts_with($m, 'can:')),
+            ),
+        )->toBe($needs, "$method $path");
     }
 });
 
@@ -66,8 +70,13 @@ it('lets each role do what it may on each route, and nothing more', function ():
     $change = $this->undo($this->apply($this->plan('people/maren-oake.jpg', 'people/isla-ferrant.jpg')));
     $item = $this->item('people/maren-oake.jpg');
     $ids = [
-        '{site}' => 'korrin-bay', '{mediaItem}' => $item->id, '{reference}' => MediaReference::query()->where('media_item_id', $item->id)->value('id'),
-        '{file}' => $item->files()->value('id'), '{plan}' => $this->plan('people/maren-oake.jpg', 'people/lise-holm.jpg')->id, '{change}' => $change->id, '{reading}' => $this->site()->readings()->value('id'),
+        '{site}' => 'korrin-bay',
+        '{mediaItem}' => $item->id,
+        '{reference}' => MediaReference::query()->where('media_item_id', $item->id)->value('id'),
+        '{file}' => $item->files()->value('id'),
+        '{plan}' => $this->plan('people/maren-oake.jpg', 'people/lise-holm.jpg')->id,
+        '{change}' => $change->id,
+        '{reading}' => $this->site()->readings()->value('id'),
     ];
     foreach (apiRoutes() as [$method, $path]) {
         $role = $document['paths'][$path][$method]['x-role'];
@@ -80,8 +89,7 @@ it('lets each role do what it may on each route, and nothing more', function ():
         foreach (Role::cases() as $who) {
             $status = $this->as($who)->json($method, $url)->status();
             $role === 'maintainer' && $who === Role::Viewer
-                ? expect($status)->toBe(403, "$who->value $method $path")
-                // Done, or refused for what was asked; never for who asked, and never by a fault.
+                ? expect($status)->toBe(403, "$who->value $method $path") // Done, or refused for what was asked; never for who asked, and never by a fault.
                 : expect($status)->toBeIn([200, 201, 202, 204, 409, 422], "$who->value $method $path");
         }
     }
@@ -95,7 +103,11 @@ it('answers as the document says', function (): void {
     $change = $this->apply($plan);
     $this->as(Role::Maintainer);
     $ids = [
-        '{site}' => 'korrin-bay', '{mediaItem}' => $item->id, '{reference}' => MediaReference::query()->whereNotNull('address_id')->value('id'), '{plan}' => $plan->id, '{change}' => $change->id,
+        '{site}' => 'korrin-bay',
+        '{mediaItem}' => $item->id,
+        '{reference}' => MediaReference::query()->whereNotNull('address_id')->value('id'),
+        '{plan}' => $plan->id,
+        '{change}' => $change->id,
     ];
     $held = 0;
     foreach ($document['paths'] as $path => $methods) {
@@ -104,26 +116,42 @@ it('answers as the document says', function (): void {
             continue;
         }
         $response = $this->getJson('/api'.strtr($path, $ids));
-        expect($response->status())->toBe(200, $path)
-            ->and($schema->misfits(json_decode((string) $response->getContent()), $answer))->toBe([], $path);
+        expect($response->status())
+            ->toBe(200, $path)
+            ->and($schema->misfits(json_decode((string) $response->getContent()), $answer))
+            ->toBe([], $path);
         $held++;
     }
     expect($held)->toBeGreaterThan(14);
     $problem = $this->getJson('/api/sites/nowhere')->assertNotFound();
-    expect($schema->misfits(json_decode((string) $problem->getContent()), ['$ref' => '#/components/schemas/Problem']))->toBe([]);
+    expect(
+        $schema->misfits(json_decode((string) $problem->getContent()), ['$ref' => '#/components/schemas/Problem']),
+    )->toBe([]);
 });
 
 it('never lets one site see through another', function (): void {
-    $other = App\Models\Site::query()->create([...$this->site()->only(['name', 'address', 'former', 'field_map', 'connection', 'reach_at']), 'slug' => 'other']);
+    $other = App\Models\Site::query()->create([
+        ...$this->site()->only(['name', 'address', 'former', 'field_map', 'connection', 'reach_at']),
+        'slug' => 'other',
+    ]);
     $id = $this->item('people/maren-oake.jpg')->id;
-    $this->as(Role::Owner)->getJson("/api/sites/{$other->slug}/media/$id")->assertNotFound();
+    $this->as(Role::Owner)
+        ->getJson("/api/sites/{$other->slug}/media/$id")
+        ->assertNotFound();
     $this->getJson("/api/sites/{$other->slug}/media/$id/trail")->assertNotFound();
     $other->delete();
 });
 
 it('signs in and out, and says plainly when the password is wrong', function (): void {
-    $this->postJson('/api/session', ['email' => 'viewer@korrinbay.example', 'password' => 'wrong'])->assertStatus(422)->assertJsonPath('errors.email.0', 'No account has this address and password. Check both; passwords tell upper from lower case.');
-    $this->postJson('/api/session', ['email' => 'viewer@korrinbay.example', 'password' => 'tidewater-demo'])->assertOk()->assertJsonPath('user.role', 'viewer');
+    $this->postJson('/api/session', ['email' => 'viewer@korrinbay.example', 'password' => 'wrong'])
+        ->assertStatus(422)
+        ->assertJsonPath(
+            'errors.email.0',
+            'No account has this address and password. Check both; passwords tell upper from lower case.',
+        );
+    $this->postJson('/api/session', ['email' => 'viewer@korrinbay.example', 'password' => 'tidewater-demo'])
+        ->assertOk()
+        ->assertJsonPath('user.role', 'viewer');
     $this->getJson('/api/session')->assertJsonPath('user.email', 'viewer@korrinbay.example');
     $this->deleteJson('/api/session')->assertNoContent();
     expect(User::query()->value('password'))->toStartWith('$2y$');
@@ -131,9 +159,13 @@ it('signs in and out, and says plainly when the password is wrong', function ():
 
 it('slows down who guesses passwords', function (): void {
     for ($i = 0; $i < 6; $i++) {
-        $this->postJson('/api/session', ['email' => 'owner@korrinbay.example', 'password' => "guess $i"])->assertStatus(422);
+        $this->postJson('/api/session', ['email' => 'owner@korrinbay.example', 'password' => "guess $i"])->assertStatus(
+            422,
+        );
     }
-    $this->postJson('/api/session', ['email' => 'owner@korrinbay.example', 'password' => 'tidewater-demo'])->assertStatus(429)->assertJsonPath('type', '/problems/too-many');
+    $this->postJson('/api/session', ['email' => 'owner@korrinbay.example', 'password' => 'tidewater-demo'])
+        ->assertStatus(429)
+        ->assertJsonPath('type', '/problems/too-many');
 });
 
 it('refuses a request without the session\'s token', function (): void {
@@ -147,32 +179,63 @@ it('refuses a request without the session\'s token', function (): void {
     };
     $request = Illuminate\Http\Request::create('/api/sites/korrin-bay/readings', 'POST');
     $request->setLaravelSession(app('session.store'));
-    expect(fn () => $middleware->handle($request, fn () => response('through')))->toThrow(Illuminate\Session\TokenMismatchException::class);
+    expect(fn () => $middleware->handle($request, fn () => response('through')))->toThrow(
+        Illuminate\Session\TokenMismatchException::class,
+    );
     $this->getJson('/api/session');
     $stack = app(Illuminate\Routing\Router::class)->getMiddlewareGroups()['web'];
-    expect(array_filter($stack, static fn (mixed $m): bool => is_string($m) && is_a($m, Illuminate\Foundation\Http\Middleware\VerifyCsrfToken::class, true)))->not->toBeEmpty();
+    expect(
+        array_filter(
+            $stack,
+            static fn (mixed $m): bool => is_string($m)
+                && is_a($m, Illuminate\Foundation\Http\Middleware\VerifyCsrfToken::class, true),
+        ),
+    )->not->toBeEmpty();
 });
 
 it('finds items by words, path and whole addresses', function (string $q, string $path): void {
-    $found = $this->as(Role::Viewer)->getJson('/api/sites/korrin-bay/media?'.http_build_query(['q' => $q]))->assertOk()->json('items');
+    $found = $this->as(Role::Viewer)
+        ->getJson('/api/sites/korrin-bay/media?'.http_build_query(['q' => $q]))
+        ->assertOk()
+        ->json('items');
     expect(array_column($found, 'path'))->toContain($path);
 })->with([
     'a name' => ['maren oake', 'media/people/maren-oake.jpg'],
     'words in another order' => ['oake portrait', 'media/people/maren-oake.jpg'],
     'a path' => ['2016/mud flats', 'media/2016/mud flats.jpg'],
-    'the address of a rendition' => ['https://korrinbay.example/media/people/maren-oake.w150.jpg', 'media/people/maren-oake.jpg'],
-    'an address of before' => ['http://korrin-observatory.example/bay/media/people/maren-oake.jpg?x=1', 'media/people/maren-oake.jpg'],
+    'the address of a rendition' => [
+        'https://korrinbay.example/media/people/maren-oake.w150.jpg',
+        'media/people/maren-oake.jpg',
+    ],
+    'an address of before' => [
+        'http://korrin-observatory.example/bay/media/people/maren-oake.jpg?x=1',
+        'media/people/maren-oake.jpg',
+    ],
     'a percent sign is only a percent sign' => ['curlew', 'media/birds/curlew.jpg'],
 ]);
 
 it('shows the raw text of a reference with the referencing bytes marked', function (): void {
-    $reference = MediaReference::query()->where('media_item_id', $this->item('people/maren-oake.jpg')->id)->whereRelation('record', 'key', '103')->firstOrFail();
-    $excerpt = $this->as(Role::Viewer)->getJson("/api/sites/korrin-bay/references/{$reference->id}/excerpt")->assertOk()->json();
-    expect($excerpt['marked'])->toBe($excerpt['value'])->and($excerpt['lead'])->toEndWith('<img src="')->and($excerpt['outcome'])->toBe('former-address');
+    $reference = MediaReference::query()
+        ->where('media_item_id', $this->item('people/maren-oake.jpg')->id)
+        ->whereRelation('record', 'key', '103')
+        ->firstOrFail();
+    $excerpt = $this->as(Role::Viewer)
+        ->getJson("/api/sites/korrin-bay/references/{$reference->id}/excerpt")
+        ->assertOk()
+        ->json();
+    expect($excerpt['marked'])
+        ->toBe($excerpt['value'])
+        ->and($excerpt['lead'])
+        ->toEndWith('<img src="')
+        ->and($excerpt['outcome'])
+        ->toBe('former-address');
 });
 
 it('serves small pictures', function (): void {
     $file = $this->item('2024/IMG_4410.jpg')->files()->where('is_original', true)->firstOrFail();
-    $response = $this->as(Role::Viewer)->get("/api/sites/korrin-bay/files/{$file->id}/picture?w=480")->assertOk()->assertHeader('Content-Type', 'image/webp');
+    $response = $this->as(Role::Viewer)
+        ->get("/api/sites/korrin-bay/files/{$file->id}/picture?w=480")
+        ->assertOk()
+        ->assertHeader('Content-Type', 'image/webp');
     expect(getimagesizefromstring((string) $response->getContent())[0])->toBe(480);
 });

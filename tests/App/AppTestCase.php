@@ -92,7 +92,13 @@ abstract class AppTestCase extends TestCase
     {
         $folder = escapeshellarg(self::folder().'/site');
         // Hard links: writing goes beside and renames, so the drawn originals are never touched.
-        shell_exec("rm -rf $folder && mkdir -p ".escapeshellarg(self::folder()).' && cp -al '.escapeshellarg(dirname(__DIR__, 2).'/var/drawn/site')." $folder");
+        shell_exec(
+            "rm -rf $folder && mkdir -p "
+                .escapeshellarg(self::folder())
+                .' && cp -al '
+                .escapeshellarg(dirname(__DIR__, 2).'/var/drawn/site')
+                ." $folder",
+        );
         if (self::$kept) {
             $this->restore();
 
@@ -128,7 +134,12 @@ abstract class AppTestCase extends TestCase
         DB::disconnect();
         gc_collect_cycles();
         $server = config('database.connections.pgsql');
-        $admin = new PDO("pgsql:host={$server['host']};port={$server['port']};dbname=postgres", $server['username'], $server['password'], [PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION]);
+        $admin = new PDO(
+            "pgsql:host={$server['host']};port={$server['port']};dbname=postgres",
+            $server['username'],
+            $server['password'],
+            [PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION],
+        );
         foreach (['ylema_app' => $server['username'], 'korrinbay_app' => config('demo.user')] as $name => $owner) {
             $admin->exec("drop database if exists $name$to with (force)");
             $admin->exec("select pg_terminate_backend(pid) from pg_stat_activity where datname = '$name$from'");
@@ -139,14 +150,29 @@ abstract class AppTestCase extends TestCase
     /** What the generator planted, written down as it planted it. */
     protected static function planted(): Scenario
     {
-        return self::$planted ??= new Scenario(new Catalogue);
+        return self::$planted ??= new Scenario(new Catalogue());
     }
 
     /** @param  list<int>|null  $only */
-    protected function plan(string $from, ?string $to, Manner $manner = Manner::NewReference, ?string $upload = null, ?array $only = null, string $title = '', string $alt = ''): Plan
-    {
+    protected function plan(
+        string $from,
+        ?string $to,
+        Manner $manner = Manner::NewReference,
+        ?string $upload = null,
+        ?array $only = null,
+        string $title = '',
+        string $alt = '',
+    ): Plan {
         $item = $this->item($from);
-        $request = new SwapRequest($item->id, $manner, $to === null ? null : $this->item($to)->id, $upload, ChosenPlaces::of($item, $only, null), $title, $alt);
+        $request = new SwapRequest(
+            $item->id,
+            $manner,
+            $to === null ? null : $this->item($to)->id,
+            $upload,
+            ChosenPlaces::of($item, $only, null),
+            $title,
+            $alt,
+        );
 
         return app(PlanDesk::class)->make($this->site(), new SwapPlanner($request), null);
     }
@@ -166,7 +192,12 @@ abstract class AppTestCase extends TestCase
     /** The demo's own connection to its content, as its editors would use it. */
     protected static function content(): PDO
     {
-        return self::$content ??= new PDO((string) config('demo.dsn'), (string) config('demo.user'), (string) config('demo.password'), [PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION]);
+        return self::$content ??= new PDO(
+            (string) config('demo.dsn'),
+            (string) config('demo.user'),
+            (string) config('demo.password'),
+            [PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION],
+        );
     }
 
     protected static function contentValue(string $sql, mixed ...$values): string
@@ -184,12 +215,18 @@ abstract class AppTestCase extends TestCase
 
     public function item(string $path): MediaItem
     {
-        return MediaItem::query()->where('path', "media/$path")->firstOrFail();
+        return MediaItem::query()
+            ->where('path', "media/$path")
+            ->firstOrFail();
     }
 
     protected function as(Role $role): static
     {
-        return $this->actingAs(User::query()->where('email', "{$role->value}@korrinbay.example")->firstOrFail());
+        return $this->actingAs(
+            User::query()
+                ->where('email', "{$role->value}@korrinbay.example")
+                ->firstOrFail(),
+        );
     }
 
     /** @return array<string, string> path → sha256 of every file of the site */
@@ -197,7 +234,9 @@ abstract class AppTestCase extends TestCase
     {
         $root = self::folder().'/site/';
         $hashes = [];
-        foreach (new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator($root, \FilesystemIterator::SKIP_DOTS)) as $file) {
+        foreach (
+            new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator($root, \FilesystemIterator::SKIP_DOTS)) as $file
+        ) {
             $hashes[substr((string) $file, strlen($root))] = (string) hash_file('sha256', (string) $file);
         }
         ksort($hashes);
@@ -209,8 +248,24 @@ abstract class AppTestCase extends TestCase
     protected function contentDigest(): string
     {
         $all = [];
-        foreach (['entries', 'revisions', 'media', 'banners', 'banner_sets', 'slots', 'parts', 'layouts', 'galleries', 'styles', 'settings'] as $table) {
-            $all[$table] = self::content()->query("select * from $table order by 1")->fetchAll(PDO::FETCH_ASSOC);
+        foreach (
+            [
+                'entries',
+                'revisions',
+                'media',
+                'banners',
+                'banner_sets',
+                'slots',
+                'parts',
+                'layouts',
+                'galleries',
+                'styles',
+                'settings',
+            ] as $table
+        ) {
+            $all[$table] = self::content()
+                ->query("select * from $table order by 1")
+                ->fetchAll(PDO::FETCH_ASSOC);
         }
 
         return hash('sha256', serialize($all));

@@ -16,8 +16,15 @@ use Ylema\Addresses\Resolver;
 function indexFile(object $test, string $path, array $more = []): void
 {
     DB::table('files')->insert([
-        'site_id' => $test->site()->id, 'path' => $path, 'fold' => Resolver::fold($path), 'name_fold' => Resolver::foldName($path),
-        'size' => 9, 'modified' => 1, 'sha256' => hash('sha256', $path), 'mime' => 'image/jpeg', ...$more,
+        'site_id' => $test->site()->id,
+        'path' => $path,
+        'fold' => Resolver::fold($path),
+        'name_fold' => Resolver::foldName($path),
+        'size' => 9,
+        'modified' => 1,
+        'sha256' => hash('sha256', $path),
+        'mime' => 'image/jpeg',
+        ...$more,
     ]);
 }
 
@@ -37,8 +44,14 @@ afterEach(function (): void {
 it('knows which files exist, byte for byte', function (): void {
     indexFile($this, 'media/x/Pier "1".jpg');
     indexFile($this, 'media/x/ü,{b}\\c.jpg');
-    expect(fileIndex($this)->existing(['media/x/Pier "1".jpg', 'media/x/pier "1".jpg', 'media/x/ü,{b}\\c.jpg', 'media/x/no.jpg']))
-        ->toBe(['media/x/Pier "1".jpg' => 9, 'media/x/ü,{b}\\c.jpg' => 9]);
+    expect(
+        fileIndex($this)->existing([
+            'media/x/Pier "1".jpg',
+            'media/x/pier "1".jpg',
+            'media/x/ü,{b}\\c.jpg',
+            'media/x/no.jpg',
+        ]),
+    )->toBe(['media/x/Pier "1".jpg' => 9, 'media/x/ü,{b}\\c.jpg' => 9]);
 });
 
 it('finds files by what they are mistaken for', function (): void {
@@ -46,7 +59,13 @@ it('finds files by what they are mistaken for', function (): void {
     indexFile($this, "media/x/u\u{308}ber.jpg");
     indexFile($this, 'media/x/a b.jpg');
     $index = fileIndex($this);
-    foreach (['media/x/pier.jpg' => 'media/x/Pier.JPG', 'media/x/über.jpg' => "media/x/u\u{308}ber.jpg", 'media/x/a%20b.jpg' => 'media/x/a b.jpg'] as $asked => $meant) {
+    foreach (
+        [
+            'media/x/pier.jpg' => 'media/x/Pier.JPG',
+            'media/x/über.jpg' => "media/x/u\u{308}ber.jpg",
+            'media/x/a%20b.jpg' => 'media/x/a b.jpg',
+        ] as $asked => $meant
+    ) {
         expect($index->folded([Resolver::fold($asked)]))->toBe([Resolver::fold($asked) => [$meant]]);
     }
 });
@@ -54,8 +73,9 @@ it('finds files by what they are mistaken for', function (): void {
 it('finds files of one name in all folders', function (): void {
     indexFile($this, 'media/x/one-of-two.jpg');
     indexFile($this, 'media/y/One-Of-Two.jpg');
-    expect(fileIndex($this)->named([Resolver::foldName('elsewhere/one-of-two.jpg'), 'no.jpg']))
-        ->toBe(['one-of-two.jpg' => ['media/x/one-of-two.jpg', 'media/y/One-Of-Two.jpg']]);
+    expect(fileIndex($this)->named([Resolver::foldName('elsewhere/one-of-two.jpg'), 'no.jpg']))->toBe([
+        'one-of-two.jpg' => ['media/x/one-of-two.jpg', 'media/y/One-Of-Two.jpg'],
+    ]);
 });
 
 it('finds files that differ in nothing but their extension', function (): void {
@@ -63,21 +83,28 @@ it('finds files that differ in nothing but their extension', function (): void {
     indexFile($this, 'media/x/pier.v2.avif');
     indexFile($this, 'media/x.y/pier');
     $index = fileIndex($this);
-    expect($index->stemmed([Resolver::stem('media/x/pier.v2.jpg')]))->toBe(['media/x/pier.v2' => ['media/x/pier.v2.avif', 'media/x/pier.v2.webp']])
+    expect($index->stemmed([Resolver::stem('media/x/pier.v2.jpg')]))
+        ->toBe(['media/x/pier.v2' => ['media/x/pier.v2.avif', 'media/x/pier.v2.webp']])
         // A dot in a folder's name begins no extension.
-        ->and($index->stemmed([Resolver::stem('media/x.y/pier.jpg')]))->toBe(['media/x.y/pier' => ['media/x.y/pier']]);
+        ->and($index->stemmed([Resolver::stem('media/x.y/pier.jpg')]))
+        ->toBe(['media/x.y/pier' => ['media/x.y/pier']]);
 });
 
 it('knows the original of a rendition that a media row lists, whether it exists or not', function (): void {
     $item = $this->item('people/maren-oake.jpg');
-    DB::table('media_items')->where('id', $item->id)->update(['renditions' => json_encode(['media/people/maren-small.png', $item->path])]);
-    expect(fileIndex($this)->listed(['media/people/maren-small.png', $item->path, 'media/people/no.png']))
-        ->toBe(['media/people/maren-small.png' => $item->path]);
+    DB::table('media_items')
+        ->where('id', $item->id)
+        ->update(['renditions' => json_encode(['media/people/maren-small.png', $item->path])]);
+    expect(fileIndex($this)->listed(['media/people/maren-small.png', $item->path, 'media/people/no.png']))->toBe([
+        'media/people/maren-small.png' => $item->path,
+    ]);
 });
 
 it('knows no original that is gone itself', function (): void {
     $item = $this->item('people/maren-oake.jpg');
-    DB::table('media_items')->where('id', $item->id)->update(['renditions' => json_encode(['media/people/maren-small.png'])]);
+    DB::table('media_items')
+        ->where('id', $item->id)
+        ->update(['renditions' => json_encode(['media/people/maren-small.png'])]);
     DB::table('files')->where('path', $item->path)->delete();
     expect(fileIndex($this)->listed(['media/people/maren-small.png']))->toBe([]);
 });
@@ -87,10 +114,19 @@ it('finds a handful of files with the bytes that a file had which is gone', func
     foreach (range(1, 12) as $i) {
         indexFile($this, sprintf('media/x/copy-%02d.jpg', $i), ['sha256' => $bytes]);
     }
-    DB::table('former_files')->insert(['site_id' => $this->site()->id, 'path' => 'media/old/pier.jpg', 'sha256' => $bytes, 'gone_at' => now()]);
+    DB::table('former_files')->insert([
+        'site_id' => $this->site()->id,
+        'path' => 'media/old/pier.jpg',
+        'sha256' => $bytes,
+        'gone_at' => now(),
+    ]);
     $found = fileIndex($this)->sameBytes(['media/old/pier.jpg', 'media/old/no.jpg']);
-    expect(array_keys($found))->toBe(['media/old/pier.jpg'])->and($found['media/old/pier.jpg'])->toHaveCount(8)
-        ->and($found['media/old/pier.jpg'][0])->toBe('media/x/copy-01.jpg');
+    expect(array_keys($found))
+        ->toBe(['media/old/pier.jpg'])
+        ->and($found['media/old/pier.jpg'])
+        ->toHaveCount(8)
+        ->and($found['media/old/pier.jpg'][0])
+        ->toBe('media/x/copy-01.jpg');
 });
 
 it('asks nothing about what is no text', function (): void {
@@ -101,13 +137,23 @@ it('asks nothing about what is no text', function (): void {
 });
 
 it('knows nothing of the files of another site', function (): void {
-    $other = DB::table('sites')->insertGetId(['slug' => 'other', 'name' => 'Other', 'address' => 'https://other.example/', 'field_map' => '', 'connection' => '']);
+    $other = DB::table('sites')->insertGetId([
+        'slug' => 'other',
+        'name' => 'Other',
+        'address' => 'https://other.example/',
+        'field_map' => '',
+        'connection' => '',
+    ]);
     indexFile($this, 'media/x/pier.jpg');
     $index = new DbFileIndex($other);
-    expect($index->existing(['media/x/pier.jpg']))->toBe([])
-        ->and($index->folded(['media/x/pier.jpg']))->toBe([])
-        ->and($index->named(['pier.jpg']))->toBe([])
-        ->and($index->stemmed(['media/x/pier']))->toBe([]);
+    expect($index->existing(['media/x/pier.jpg']))
+        ->toBe([])
+        ->and($index->folded(['media/x/pier.jpg']))
+        ->toBe([])
+        ->and($index->named(['pier.jpg']))
+        ->toBe([])
+        ->and($index->stemmed(['media/x/pier']))
+        ->toBe([]);
 });
 
 it('answers the resolver as a list would', function (string $address, OutcomeKind $kind, ?string $path): void {

@@ -17,16 +17,35 @@ function sameInBothDirections(array $wanted, array $found): void
     expect([array_slice($missed, 0, 5), array_slice($invented, 0, 5)])->toBe([[], []]);
 }
 
-it('finds every planted use of media, with the item meant and what is wrong with it, and invents none', function (): void {
-    $wanted = array_map(static fn (array $u): string => implode('|', [$u['kind'], $u['key'], $u['field'], $u['value'], $u['media'], $u['outcome']]), self::planted()->truth->uses);
-    $found = array_map(static fn (object $r): string => implode('|', (array) $r), DB::select(<<<'SQL'
-        select r.kind, r.key, m.field, m.value, i.path as media, m.outcome
-        from media_references m join records r on r.id = m.record_id left join media_items i on i.id = m.media_item_id
-        where m.names <> 'record'
-        SQL));
-    expect(count($wanted))->toBeGreaterThan(900);
-    sameInBothDirections($wanted, $found);
-});
+it(
+    'finds every planted use of media, with the item meant and what is wrong with it, and invents none',
+    function (): void {
+        $wanted = array_map(
+            static fn (array $u): string => implode('|', [
+                $u['kind'],
+                $u['key'],
+                $u['field'],
+                $u['value'],
+                $u['media'],
+                $u['outcome'],
+            ]),
+            self::planted()->truth->uses,
+        );
+        $found = array_map(
+            static fn (object $r): string => implode('|', (array) $r),
+            DB::select(
+                <<<'SQL'
+                select r.kind, r.key, m.field, m.value, i.path as media, m.outcome
+                from media_references m join records r on r.id = m.record_id left join media_items i on i.id = m.media_item_id
+                where m.names <> 'record'
+                SQL
+                ,
+            ),
+        );
+        expect(count($wanted))->toBeGreaterThan(900);
+        sameInBothDirections($wanted, $found);
+    },
+);
 
 it('finds every carrier: layouts, parts, slots, sets, banners and galleries', function (): void {
     $wanted = [];
@@ -35,18 +54,27 @@ it('finds every carrier: layouts, parts, slots, sets, banners and galleries', fu
             $wanted[] = "$from>$to";
         }
     }
-    $found = array_map(static fn (object $r): string => "{$r->kind}:{$r->key}>{$r->k2}:{$r->key2}", DB::select(<<<'SQL'
-        select r.kind, r.key, t.kind as k2, t.key as key2 from media_references m join records r on r.id = m.record_id
-        join records t on t.id = m.target_record_id where m.names = 'record'
-        SQL));
+    $found = array_map(
+        static fn (object $r): string => "{$r->kind}:{$r->key}>{$r->k2}:{$r->key2}",
+        DB::select(
+            <<<'SQL'
+            select r.kind, r.key, t.kind as k2, t.key as key2 from media_references m join records r on r.id = m.record_id
+            join records t on t.id = m.target_record_id where m.names = 'record'
+            SQL
+            ,
+        ),
+    );
     sameInBothDirections($wanted, $found);
 });
 
 it('holds the bytes of each reference at the place it says', function (): void {
-    $rows = DB::select(<<<'SQL'
+    $rows = DB::select(
+        <<<'SQL'
         select m.start, m.length, m.value, r.key from media_references m join records r on r.id = m.record_id
         where r.kind = 'post' and m.field = 'body' and m.layers = 'html' limit 300
-        SQL);
+        SQL
+        ,
+    );
     expect($rows)->not->toBeEmpty();
     foreach ($rows as $row) {
         $body = self::contentValue('select body from entries where id = ?', $row->key);
@@ -69,11 +97,19 @@ it('says how each item stands', function (string $path, string $standing): void 
 ]);
 
 it('reaches a banner through its carriers exactly where the public site shows it', function (): void {
-    $shown = (int) self::contentValue("select count(*) from entries where state = 'published' and published_at <= now() and (expires_at is null or expires_at > now())");
+    $shown = (int) self::contentValue(
+        "select count(*) from entries where state = 'published' and published_at <= now() and (expires_at is null or expires_at > now())",
+    );
     expect($this->item('banners/quayside-chandlery.jpg')->reach)->toBe($shown);
 });
 
 it('tells apart two files of the same name', function (): void {
-    expect($this->item('2015/open-day.jpg')->uses)->toBe(1)->and($this->item('2022/open-day.jpg')->uses)->toBe(1)
-        ->and($this->item('2022/team.jpg')->uses)->toBe(1)->and($this->item('2015/team.jpg')->uses)->toBe(0);
+    expect($this->item('2015/open-day.jpg')->uses)
+        ->toBe(1)
+        ->and($this->item('2022/open-day.jpg')->uses)
+        ->toBe(1)
+        ->and($this->item('2022/team.jpg')->uses)
+        ->toBe(1)
+        ->and($this->item('2015/team.jpg')->uses)
+        ->toBe(0);
 });

@@ -30,29 +30,63 @@ beforeEach(function (): void {
     $this->touched();
 });
 
-it('takes up a changed field map, former address, alias or pattern of names', function (Closure $change, Closure $holds): void {
+it('takes up a changed field map, former address, alias or pattern of names', function (
+    Closure $change,
+    Closure $holds,
+): void {
     expect($holds->call($this))->toBeFalse();
     $change->call($this, $this->site());
     readNow($this);
     expect($holds->call($this))->toBeTrue()->and(readNow($this)->totals['changed'])->toBe(0);
 })->with([
-    'a field that is read no more' => [fn ($site) => $site->update(['field_map' => str_replace('      blocks: {', '      # blocks: {', $site->field_map)]), fn (): bool => ! DB::table('media_references')->where('field', 'blocks')->exists()],
-    'a role' => [fn ($site) => $site->update(['field_map' => str_replace('role: banner picture', 'role: sponsor', $site->field_map)]), fn (): bool => DB::table('media_references')->where('role', 'sponsor')->count() === 24],
-    'another former address' => [fn ($site) => $site->update(['former' => ['https://nowhere.example/']]), fn (): bool => ! DB::table('media_references')->where('outcome', 'former-address')->exists()],
-    'an alias' => [fn ($site) => $site->update(['aliases' => ['https://pics.shorelog.example/']]), fn (): bool => ! DB::table('media_references')->where('outcome', 'foreign-host')->exists()],
-    'a pattern of names' => [fn ($site) => $site->update(['field_map' => str_replace('{name}.w{width}.{ext}', '{name}--{width}.{ext}', $site->field_map)]), fn (): bool => DB::table('media_references')->where('outcome', 'missing-rendition')->count() === 0],
+    'a field that is read no more' => [
+        fn ($site) => $site->update([
+            'field_map' => str_replace('      blocks: {', '      # blocks: {', $site->field_map),
+        ]),
+        fn (): bool => ! DB::table('media_references')->where('field', 'blocks')->exists(),
+    ],
+    'a role' => [
+        fn ($site) => $site->update([
+            'field_map' => str_replace('role: banner picture', 'role: sponsor', $site->field_map),
+        ]),
+        fn (): bool => DB::table('media_references')->where('role', 'sponsor')->count() === 24,
+    ],
+    'another former address' => [
+        fn ($site) => $site->update(['former' => ['https://nowhere.example/']]),
+        fn (): bool => ! DB::table('media_references')->where('outcome', 'former-address')->exists(),
+    ],
+    'an alias' => [
+        fn ($site) => $site->update(['aliases' => ['https://pics.shorelog.example/']]),
+        fn (): bool => ! DB::table('media_references')->where('outcome', 'foreign-host')->exists(),
+    ],
+    'a pattern of names' => [
+        fn ($site) => $site->update([
+            'field_map' => str_replace('{name}.w{width}.{ext}', '{name}--{width}.{ext}', $site->field_map),
+        ]),
+        fn (): bool => DB::table('media_references')->where('outcome', 'missing-rendition')->count() === 0,
+    ],
 ]);
 
 it('knows again what a file that changes, empties or comes back is', function (): void {
     $path = self::folder().'/site/media/people/maren-oake.w160.jpg';
-    $outcomes = fn (): array => DB::table('media_references as m')->join('addresses as a', 'a.id', '=', 'm.address_id')->where('a.asked', 'media/people/maren-oake.w160.jpg')->distinct()->pluck('m.outcome')->sort()->values()->all();
+    $outcomes = fn (): array => DB::table('media_references as m')
+        ->join('addresses as a', 'a.id', '=', 'm.address_id')
+        ->where('a.asked', 'media/people/maren-oake.w160.jpg')
+        ->distinct()
+        ->pluck('m.outcome')
+        ->sort()
+        ->values()
+        ->all();
     $bytes = (string) file_get_contents($path);
     $whole = $outcomes();
     $broken = $this->item('people/maren-oake.jpg')->broken;
     unlink($path);
     file_put_contents($path, '');
     readNow($this);
-    expect($outcomes())->toBe(['empty-file'])->and($this->item('people/maren-oake.jpg')->broken)->toBeGreaterThan($broken);
+    expect($outcomes())
+        ->toBe(['empty-file'])
+        ->and($this->item('people/maren-oake.jpg')->broken)
+        ->toBeGreaterThan($broken);
     // As many files as before: one went, another came.
     unlink($path);
     file_put_contents(dirname($path).'/another.jpg', $bytes);
@@ -69,18 +103,41 @@ it('finds what an id, a key or a token leads to that is not there', function ():
     self::content()->exec("update entries set body = body || '%slot:nowhere%' where id = 106");
     unlink(self::folder().'/site/'.self::contentValue('select path from media where id = ?', $featured));
     readNow($this);
-    $of = fn (string $key): array => DB::table('media_references as m')->join('records as r', 'r.id', '=', 'm.record_id')->where('r.key', $key)->where('r.kind', 'post')->pluck('m.outcome')->all();
-    expect($of('105'))->toContain('missing-item')->and($of('106'))->toContain('missing-record')->and($of('102'))->toContain('missing-file');
-    $families = array_column($this->as(Role::Viewer)->getJson('/api/sites/korrin-bay/findings')->assertOk()->json('families'), null, 'cause');
-    expect($families['missing-item']['references'])->toBe(1)->and($families['missing-item']['sentence'])->toContain('media list')->and($families['missing-record']['sample'])->toBe('nowhere');
+    $of = fn (string $key): array => DB::table('media_references as m')
+        ->join('records as r', 'r.id', '=', 'm.record_id')
+        ->where('r.key', $key)
+        ->where('r.kind', 'post')
+        ->pluck('m.outcome')
+        ->all();
+    expect($of('105'))
+        ->toContain('missing-item')
+        ->and($of('106'))
+        ->toContain('missing-record')
+        ->and($of('102'))
+        ->toContain('missing-file');
+    $families = array_column(
+        $this->as(Role::Viewer)->getJson('/api/sites/korrin-bay/findings')->assertOk()->json('families'),
+        null,
+        'cause',
+    );
+    expect($families['missing-item']['references'])
+        ->toBe(1)
+        ->and($families['missing-item']['sentence'])
+        ->toContain('media list')
+        ->and($families['missing-record']['sample'])
+        ->toBe('nowhere');
 });
 
 it('resolves anew when only rows of the media list moved', function (): void {
     self::content()->exec("update entries set body = body || '<img src=\"/media/people/small.jpg\">' where id = 110");
     readNow($this);
-    $outcome = fn (): string => (string) DB::table('addresses')->where('asked', 'media/people/small.jpg')->value('outcome');
+    $outcome = fn (): string => (string) DB::table('addresses')
+        ->where('asked', 'media/people/small.jpg')
+        ->value('outcome');
     expect($outcome())->toBe('missing-file');
-    self::content()->exec("update media set renditions = '[\"media/people/small.jpg\"]' where path = 'media/people/lise-holm.jpg'");
+    self::content()->exec(
+        "update media set renditions = '[\"media/people/small.jpg\"]' where path = 'media/people/lise-holm.jpg'",
+    );
     readNow($this);
     expect($outcome())->toBe('missing-rendition');
 });
@@ -90,9 +147,16 @@ it('stops with a question where a folder is suddenly empty, and loses nothing', 
     rename(self::folder().'/site/media', self::folder().'/away');
     mkdir(self::folder().'/site/media');
     $reading = readNow($this);
-    expect($reading->state)->toBe(ReadingState::Failed)->and($reading->problem)->toContain('Is it mounted?')->and(DB::table('files')->count())->toBe($before);
+    expect($reading->state)
+        ->toBe(ReadingState::Failed)
+        ->and($reading->problem)
+        ->toContain('Is it mounted?')
+        ->and(DB::table('files')->count())
+        ->toBe($before);
     // A person says that they are gone.
-    $this->as(Role::Maintainer)->postJson('/api/sites/korrin-bay/readings', ['accept_loss' => true])->assertAccepted();
+    $this->as(Role::Maintainer)
+        ->postJson('/api/sites/korrin-bay/readings', ['accept_loss' => true])
+        ->assertAccepted();
     expect(DB::table('files')->count())->toBe(0);
     rmdir(self::folder().'/site/media');
     rename(self::folder().'/away', self::folder().'/site/media');
@@ -110,9 +174,20 @@ it('follows a link that stays inside, and lists what it does not open', function
     posix_mkfifo("$media/pipe", 0o600);
     $reading = readNow($this);
     $unread = array_column($reading->unread, 'why', 'path');
-    expect($reading->state)->toBe(ReadingState::Done)->and(DB::table('files')->where('path', 'media/linked.jpg')->exists())->toBeTrue()
-        ->and(DB::table('files')->where('path', 'media/faces/tobin-vale.jpg')->exists())->toBeTrue()->and(DB::table('files')->where('path', 'like', '%round/people/round%')->exists())->toBeFalse()
-        ->and($unread['media/outside.txt'])->toContain('leads out')->and($unread['media/dangling.jpg'])->toContain('nowhere')->and($unread['media/pipe'])->toContain('fifo');
+    expect($reading->state)
+        ->toBe(ReadingState::Done)
+        ->and(DB::table('files')->where('path', 'media/linked.jpg')->exists())
+        ->toBeTrue()
+        ->and(DB::table('files')->where('path', 'media/faces/tobin-vale.jpg')->exists())
+        ->toBeTrue()
+        ->and(DB::table('files')->where('path', 'like', '%round/people/round%')->exists())
+        ->toBeFalse()
+        ->and($unread['media/outside.txt'])
+        ->toContain('leads out')
+        ->and($unread['media/dangling.jpg'])
+        ->toContain('nowhere')
+        ->and($unread['media/pipe'])
+        ->toContain('fifo');
     foreach (['linked.jpg', 'faces', 'people/round', 'outside.txt', 'dangling.jpg', 'pipe'] as $name) {
         unlink("$media/$name");
     }
@@ -124,7 +199,9 @@ it('takes up a reading whose worker died, at each of its steps', function (): vo
     Queue::assertPushed(PrepareReading::class, 1);
     // It may just be waiting; only after a while is it asked for again.
     expect(app(ReadSite::class)->recover())->toBe(0);
-    DB::table('readings')->where('id', $reading->id)->update(['started_at' => now()->subMinute()]);
+    DB::table('readings')
+        ->where('id', $reading->id)
+        ->update(['started_at' => now()->subMinute()]);
     app(ReadSite::class)->recover();
     Queue::assertPushed(PrepareReading::class, 2);
     app(ReadSite::class)->prepare($reading);
@@ -134,10 +211,14 @@ it('takes up a reading whose worker died, at each of its steps', function (): vo
     // Begun, and its lock is free: the worker is dead. One that holds its lock is not.
     $chunk->update(['begun' => true]);
     app(ReadSite::class)->recover();
-    expect(Queue::pushed(ReadChunk::class)->filter(fn (ReadChunk $job): bool => $job->chunkId === $chunk->id))->toHaveCount(2);
+    expect(
+        Queue::pushed(ReadChunk::class)->filter(fn (ReadChunk $job): bool => $job->chunkId === $chunk->id),
+    )->toHaveCount(2);
     $lock = WorkLock::take(WorkLock::CHUNK, $chunk->id);
     app(ReadSite::class)->recover();
-    expect(Queue::pushed(ReadChunk::class)->filter(fn (ReadChunk $job): bool => $job->chunkId === $chunk->id))->toHaveCount(2);
+    expect(
+        Queue::pushed(ReadChunk::class)->filter(fn (ReadChunk $job): bool => $job->chunkId === $chunk->id),
+    )->toHaveCount(2);
     $lock?->release();
     foreach ($reading->chunks()->get() as $each) {
         app(ReadSite::class)->chunk($each);
@@ -151,22 +232,56 @@ it('takes up a reading whose worker died, at each of its steps', function (): vo
 });
 
 it('clears what a dead refresh left, and does not wait for it', function (): void {
-    $dead = Reading::query()->create(['site_id' => $this->site()->id, 'state' => ReadingState::Landing, 'stage' => '', 'started_at' => now(), 'totals' => ['partial' => true]]);
-    DB::table('staged_files')->insert(['reading_id' => $dead->id, 'path' => 'media/x.jpg', 'fold' => '', 'name_fold' => '', 'size' => 1, 'modified' => 1]);
-    expect(readNow($this)->state)->toBe(ReadingState::Done)->and(Reading::query()->whereKey($dead->id)->exists())->toBeFalse()->and(DB::table('staged_files')->count())->toBe(0);
+    $dead = Reading::query()->create([
+        'site_id' => $this->site()->id,
+        'state' => ReadingState::Landing,
+        'stage' => '',
+        'started_at' => now(),
+        'totals' => ['partial' => true],
+    ]);
+    DB::table('staged_files')->insert([
+        'reading_id' => $dead->id,
+        'path' => 'media/x.jpg',
+        'fold' => '',
+        'name_fold' => '',
+        'size' => 1,
+        'modified' => 1,
+    ]);
+    expect(readNow($this)->state)
+        ->toBe(ReadingState::Done)
+        ->and(Reading::query()->whereKey($dead->id)->exists())
+        ->toBeFalse()
+        ->and(DB::table('staged_files')->count())
+        ->toBe(0);
 });
 
 it('reads just what a change wrote, and drops a file that it took away', function (): void {
     $file = self::folder().'/site/media/archive/unsorted-14.jpg';
     unlink($file);
-    app(RefreshIndex::class)->refresh($this->site(), [['post', ['110']]], ['media/archive/unsorted-14.jpg', 'media/archive/unsorted-13.jpg'], false);
-    expect(DB::table('files')->where('path', 'media/archive/unsorted-14.jpg')->exists())->toBeFalse()->and(DB::table('files')->where('path', 'media/archive/unsorted-13.jpg')->exists())->toBeTrue()
-        ->and(DB::table('former_files')->where('path', 'media/archive/unsorted-14.jpg')->exists())->toBeTrue()->and(Reading::query()->where('state', 'landing')->exists())->toBeFalse();
+    app(RefreshIndex::class)->refresh(
+        $this->site(),
+        [['post', ['110']]],
+        ['media/archive/unsorted-14.jpg', 'media/archive/unsorted-13.jpg'],
+        false,
+    );
+    expect(DB::table('files')->where('path', 'media/archive/unsorted-14.jpg')->exists())
+        ->toBeFalse()
+        ->and(DB::table('files')->where('path', 'media/archive/unsorted-13.jpg')->exists())
+        ->toBeTrue()
+        ->and(DB::table('former_files')->where('path', 'media/archive/unsorted-14.jpg')->exists())
+        ->toBeTrue()
+        ->and(Reading::query()->where('state', 'landing')->exists())
+        ->toBeFalse();
 });
 
 it('lets no address of another kind into the index', function (): void {
-    self::content()->exec("update entries set body = body || '<a href=\"mailto:x@y.example\">m</a><a href=\"tel:+1\">t</a><img src=\"data:image/gif;base64,R0lGOD\"><a href=\"javascript:void 0\">j</a><img src=\"blob:x\">' where id = 110");
+    self::content()->exec(
+        "update entries set body = body || '<a href=\"mailto:x@y.example\">m</a><a href=\"tel:+1\">t</a><img src=\"data:image/gif;base64,R0lGOD\"><a href=\"javascript:void 0\">j</a><img src=\"blob:x\">' where id = 110",
+    );
     $count = DB::table('media_references')->count();
     readNow($this);
-    expect(DB::table('media_references')->count())->toBe($count)->and(DB::table('addresses')->whereRaw("url ~ '^(mailto|tel|data|javascript|blob):'")->exists())->toBeFalse();
+    expect(DB::table('media_references')->count())
+        ->toBe($count)
+        ->and(DB::table('addresses')->whereRaw("url ~ '^(mailto|tel|data|javascript|blob):'")->exists())
+        ->toBeFalse();
 });

@@ -31,6 +31,6 @@ final class Schema
         });
         $error = $this->validator->validate($value, Helper::toJSON($schema))->error();
 
-        return $error === null ? [] : (new ErrorFormatter)->format($error);
+        return $error === null ? [] : (new ErrorFormatter())->format($error);
     }
 }

@@ -29,39 +29,44 @@ use Ylema\Sites\SourceUnavailable;
 use Ylema\Usage\RecordState;
 
 const SMALL_MAP = <<<'YAML'
-    version: 1
-    media: { table: pictures, key: id, path: path, title: title, alt: alt, renditions: sizes, width: w, height: h }
-    files: { folders: [/media/] }
-    records:
-      page:
-        table: pages
-        where: "trash = 0"
-        key: id
-        title: name
-        address: "{slug}"
-        state: { column: state, live: [out], waiting: [draft], fading: [gone], from: starts, until: ends }
-        facts: { Begins: starts }
-        fields:
-          body: html
-          cover: { notation: media-id, role: featured }
-          shows: { notation: record-key, names: { column: what, strip: strip, other: page } }
-      strip: { table: strips, key: code, state: fading, fields: { body: html } }
-    YAML;
+version: 1
+media: { table: pictures, key: id, path: path, title: title, alt: alt, renditions: sizes, width: w, height: h }
+files: { folders: [/media/] }
+records:
+  page:
+    table: pages
+    where: "trash = 0"
+    key: id
+    title: name
+    address: "{slug}"
+    state: { column: state, live: [out], waiting: [draft], fading: [gone], from: starts, until: ends }
+    facts: { Begins: starts }
+    fields:
+      body: html
+      cover: { notation: media-id, role: featured }
+      shows: { notation: record-key, names: { column: what, strip: strip, other: page } }
+  strip: { table: strips, key: code, state: fading, fields: { body: html } }
+YAML;
 
 /** The port over SQLite, so that nothing in it leans on one database. */
 function sqlite(object $test): PdoContentSource
 {
     $file = tempnam(sys_get_temp_dir(), 'ylema-sqlite');
     $test->database = new PDO("sqlite:$file");
-    $test->database->exec(<<<'SQL'
+    $test->database->exec(
+        <<<'SQL'
         create table pages (id integer primary key, name text, slug text, body text, cover integer, shows text, what text, state text, starts text, ends text, trash integer default 0);
         create table strips (code text primary key, body text);
         create table pictures (id integer primary key, path text, title text, alt text, sizes text, w integer, h integer);
         insert into strips values ('top', '<img src=/media/s.png>');
         insert into pictures values (4, '/media/a.jpg', 'A', 'an a', '["media/a-1x1.jpg", {"path": "media/a-2x2.jpg"}]', 9, 9);
-        SQL);
+        SQL
+        ,
+    );
     for ($i = 1; $i <= 7; $i++) {
-        $test->database->exec("insert into pages (id, name, slug, body, state) values ($i, 'Page $i', 'p$i', '<p>$i</p>', 'out')");
+        $test->database->exec(
+            "insert into pages (id, name, slug, body, state) values ($i, 'Page $i', 'p$i', '<p>$i</p>', 'out')",
+        );
     }
 
     return new PdoContentSource(FieldMap::parse(SMALL_MAP), "sqlite:$file", '', '');
@@ -69,16 +74,24 @@ function sqlite(object $test): PdoContentSource
 
 function row(PdoContentSource $source, string $key): SourceRecord
 {
-    return iterator_to_array((function () use ($source, $key) {
-        yield from $source->find('page', [$key]);
-    })(), false)[0];
+    return iterator_to_array(
+        (function () use ($source, $key) {
+            yield from $source->find('page', [$key]);
+        })(),
+        false,
+    )[0];
 }
 
 describe('a content database', function (): void {
     it('names its kinds and counts what the map includes', function (): void {
         $source = sqlite($this);
         $this->database->exec('update pages set trash = 1 where id = 7');
-        expect($source->kinds())->toBe(['page', 'strip'])->and($source->count('page'))->toBe(6)->and($source->count('strip'))->toBe(1);
+        expect($source->kinds())
+            ->toBe(['page', 'strip'])
+            ->and($source->count('page'))
+            ->toBe(6)
+            ->and($source->count('strip'))
+            ->toBe(1);
     });
 
     it('cuts records into ranges that together hold each record once', function (int $size, int $ranges): void {
@@ -91,16 +104,26 @@ describe('a content database', function (): void {
                 $keys[] = $record->key;
             }
         }
-        expect($keys)->toBe(['1', '2', '3', '4', '5', '6', '7'])->and($count)->toBe($ranges);
+        expect($keys)
+            ->toBe(['1', '2', '3', '4', '5', '6', '7'])
+            ->and($count)
+            ->toBe($ranges);
     })->with([[1, 8], [2, 4], [3, 3], [7, 2], [100, 1]]);
 
     it('reads a record added behind the last range, too', function (): void {
         $source = sqlite($this);
-        $ranges = iterator_to_array((fn () => yield from $source->ranges('page', 3))(), false);
+        $ranges = iterator_to_array((fn () => (yield from $source->ranges('page', 3)))(), false);
         $this->database->exec("insert into pages (id, name, slug, body, state) values (8, 'Late', 'late', '', 'out')");
         $last = end($ranges);
-        expect($last)->toEqual(new KeyRange('6', null))
-            ->and(array_map(fn ($r) => $r->key, iterator_to_array((fn () => yield from $source->records('page', $last))(), false)))->toBe(['7', '8']);
+        expect($last)
+            ->toEqual(new KeyRange('6', null))
+            ->and(
+                array_map(
+                    fn ($r) => $r->key,
+                    iterator_to_array((fn () => (yield from $source->records('page', $last)))(), false),
+                ),
+            )
+            ->toBe(['7', '8']);
     });
 
     it('says of each record whether a visitor can meet it', function (string $set, RecordState $state): void {
@@ -121,12 +144,18 @@ describe('a content database', function (): void {
 
     it('hands over fields, address, title and facts', function (): void {
         $source = sqlite($this);
-        $this->database->exec("update pages set cover = 4, shows = 'top', what = 'strip', starts = '2020-02-02' where id = 2");
+        $this->database->exec(
+            "update pages set cover = 4, shows = 'top', what = 'strip', starts = '2020-02-02' where id = 2",
+        );
         $record = row($source, '2');
-        expect([$record->title, $record->address, $record->facts])->toBe(['Page 2', 'p2', ['Begins' => '2020-02-02']])
-            ->and(array_column($record->fields, 'text', 'name'))->toBe(['body' => '<p>2</p>', 'cover' => '4', 'shows' => 'top'])
-            ->and($record->field('cover')?->rules->role)->toBe('featured')
-            ->and($record->field('shows')?->rules->target)->toBe('strip');
+        expect([$record->title, $record->address, $record->facts])
+            ->toBe(['Page 2', 'p2', ['Begins' => '2020-02-02']])
+            ->and(array_column($record->fields, 'text', 'name'))
+            ->toBe(['body' => '<p>2</p>', 'cover' => '4', 'shows' => 'top'])
+            ->and($record->field('cover')?->rules->role)
+            ->toBe('featured')
+            ->and($record->field('shows')?->rules->target)
+            ->toBe('strip');
     });
 
     it('lets another column decide what a key names', function (?string $what, ?string $target): void {
@@ -140,38 +169,71 @@ describe('a content database', function (): void {
         $seen = row($source, '5');
         $edits = Edits::of([new Edit(3, '5', 'new')]);
         $wanted = SourceRecord::hashOf([...array_column($seen->fields, 'text', 'name'), 'body' => '<p>new</p>']);
-        $write = fn (string $key, string $expected, string $field = 'body') => $source->replaceMany('page', [new Replacement($key, $expected, $wanted, [$field => $edits])])[0];
-        expect($write('5', $seen->contentHash))->toBeNull()->and(row($source, '5')->contentHash)->toBe($wanted)->and(row($source, '5')->field('body')?->text)->toBe('<p>new</p>')
+        $write = fn (string $key, string $expected, string $field = 'body') => $source->replaceMany('page', [
+            new Replacement($key, $expected, $wanted, [$field => $edits]),
+        ])[0];
+        expect($write('5', $seen->contentHash))
+            ->toBeNull()
+            ->and(row($source, '5')->contentHash)
+            ->toBe($wanted)
+            ->and(row($source, '5')->field('body')?->text)
+            ->toBe('<p>new</p>')
             // Asked again, it is done already.
-            ->and($write('5', $seen->contentHash))->toBeNull();
+            ->and($write('5', $seen->contentHash))
+            ->toBeNull();
         $this->database->exec("update pages set body = '<p>later</p>' where id = 5");
-        expect($write('5', $seen->contentHash)?->getMessage())->toContain('changed by someone else')->and(row($source, '5')->field('body')?->text)->toBe('<p>later</p>')
-            ->and($write('99', $seen->contentHash)?->getMessage())->toContain('no longer exists')
-            ->and(fn () => $write('5', $wanted, 'slug'))->toThrow(App\Sites\FieldMapError::class, 'no "slug" to write');
+        expect($write('5', $seen->contentHash)?->getMessage())
+            ->toContain('changed by someone else')
+            ->and(row($source, '5')->field('body')?->text)
+            ->toBe('<p>later</p>')
+            ->and($write('99', $seen->contentHash)?->getMessage())
+            ->toContain('no longer exists')
+            ->and(fn () => $write('5', $wanted, 'slug'))
+            ->toThrow(App\Sites\FieldMapError::class, 'no "slug" to write');
     });
 
-    it('does not see a change in a column that the map leaves out, and sees one in each that it names', function (): void {
-        $source = sqlite($this);
-        $before = row($source, '1');
-        $this->database->exec("update pages set ends = '2999-09-09' where id = 1");
-        expect(row($source, '1')->hash)->toBe($before->hash);
-        $this->database->exec("update pages set name = 'Other' where id = 1");
-        expect(row($source, '1')->hash)->not->toBe($before->hash)->and(row($source, '1')->contentHash)->toBe($before->contentHash);
-        $this->database->exec('update pages set cover = 9 where id = 1');
-        expect(row($source, '1')->contentHash)->not->toBe($before->contentHash);
-    });
+    it(
+        'does not see a change in a column that the map leaves out, and sees one in each that it names',
+        function (): void {
+            $source = sqlite($this);
+            $before = row($source, '1');
+            $this->database->exec("update pages set ends = '2999-09-09' where id = 1");
+            expect(row($source, '1')->hash)->toBe($before->hash);
+            $this->database->exec("update pages set name = 'Other' where id = 1");
+            expect(row($source, '1')->hash)
+                ->not->toBe($before->hash)
+                ->and(row($source, '1')->contentHash)
+                ->toBe($before->contentHash);
+            $this->database->exec('update pages set cover = 9 where id = 1');
+            expect(row($source, '1')->contentHash)->not->toBe($before->contentHash);
+        },
+    );
 
     it('lists, adds and removes media rows', function (): void {
         $source = sqlite($this);
-        $first = iterator_to_array((fn () => yield from $source->media())(), false)[0];
-        expect([$first->id, $first->path, $first->renditions])->toBe(['4', 'media/a.jpg', ['media/a-1x1.jpg', 'media/a-2x2.jpg']]);
-        $new = new NewMedia('media/b.jpg', 'B', 'a b', 30, 20, [['path' => 'media/b-3x2.jpg', 'width' => 3, 'height' => 2]]);
+        $first = iterator_to_array((fn () => (yield from $source->media()))(), false)[0];
+        expect([$first->id, $first->path, $first->renditions])->toBe([
+            '4',
+            'media/a.jpg',
+            ['media/a-1x1.jpg', 'media/a-2x2.jpg'],
+        ]);
+        $new = new NewMedia('media/b.jpg', 'B', 'a b', 30, 20, [
+            ['path' => 'media/b-3x2.jpg', 'width' => 3, 'height' => 2],
+        ]);
         expect($source->mediaMadeFrom($new))->toBeNull();
         $row = $source->addMedia($new);
-        expect($row->id)->toBe('5')->and($source->mediaMadeFrom($new)?->id)->toBe('5')->and(iterator_to_array((fn () => yield from $source->media())(), false)[1]->renditions)->toBe(['media/b-3x2.jpg']);
+        expect($row->id)
+            ->toBe('5')
+            ->and($source->mediaMadeFrom($new)?->id)
+            ->toBe('5')
+            ->and(iterator_to_array((fn () => (yield from $source->media()))(), false)[1]->renditions)
+            ->toBe(['media/b-3x2.jpg']);
         // Somebody has another look at it: then it is no longer the row that was made.
         $this->database->exec("update pictures set title = 'Better' where id = 5");
-        expect(fn () => $source->removeMedia($row))->toThrow(RecordChanged::class)->and($source->mediaRow('5'))->not->toBeNull();
+        expect(fn () => $source->removeMedia($row))
+            ->toThrow(RecordChanged::class)
+            ->and($source->mediaRow('5'))
+            ->not->toBeNull();
         $this->database->exec("update pictures set title = 'B' where id = 5");
         $source->removeMedia($row);
         expect($source->mediaRow('5'))->toBeNull();
@@ -181,7 +243,12 @@ describe('a content database', function (): void {
     });
 
     it('names what does not answer, without the password', function (): void {
-        $gone = new PdoContentSource(FieldMap::parse(SMALL_MAP), 'pgsql:host=127.0.0.1;port=9;dbname=x;password=hidden', 'u', 'hidden');
+        $gone = new PdoContentSource(
+            FieldMap::parse(SMALL_MAP),
+            'pgsql:host=127.0.0.1;port=9;dbname=x;password=hidden',
+            'u',
+            'hidden',
+        );
         expect(fn () => $gone->count('page'))->toThrow(SourceUnavailable::class, 'does not answer');
         try {
             $gone->count('page');
@@ -190,7 +257,10 @@ describe('a content database', function (): void {
         }
         $source = sqlite($this);
         $this->database->exec('drop table strips');
-        expect(fn () => $source->count('strip'))->toThrow(App\Sites\FieldMapError::class, 'line 16, records.strip.table');
+        expect(fn () => $source->count('strip'))->toThrow(
+            App\Sites\FieldMapError::class,
+            'line 16, records.strip.table',
+        );
     });
 });
 
@@ -205,18 +275,27 @@ describe('a folder of files', function (): void {
 
     it('lists only its folders, and never what a write left beside', function (): void {
         file_put_contents($this->folder.'/media/b.jpg.ylema-part', 'half');
-        $files = iterator_to_array((fn () => yield from $this->store->files())(), false);
-        expect(array_map(fn ($f) => [$f->path, $f->size], $files))->toBe([['media/a.jpg', 1]])->and($files[0]->modified)->toBeGreaterThan(1_700_000_000);
+        $files = iterator_to_array((fn () => (yield from $this->store->files()))(), false);
+        expect(array_map(fn ($f) => [$f->path, $f->size], $files))
+            ->toBe([['media/a.jpg', 1]])
+            ->and($files[0]->modified)
+            ->toBeGreaterThan(1_700_000_000);
     });
 
     it('reads, writes, replaces and deletes', function (): void {
         $this->store->write('media/new/ü b.jpg', 'one');
         $this->store->write('media/new/ü b.jpg', 'two');
-        expect($this->store->read('media/new/ü b.jpg'))->toBe('two')->and($this->store->exists('media/new/ü b.jpg'))->toBeTrue()
-            ->and(glob($this->folder.'/media/new/*'))->toHaveCount(1);
+        expect($this->store->read('media/new/ü b.jpg'))
+            ->toBe('two')
+            ->and($this->store->exists('media/new/ü b.jpg'))
+            ->toBeTrue()
+            ->and(glob($this->folder.'/media/new/*'))
+            ->toHaveCount(1);
         $this->store->delete('media/new/ü b.jpg');
-        expect($this->store->exists('media/new/ü b.jpg'))->toBeFalse()
-            ->and(fn () => $this->store->read('media/new/ü b.jpg'))->toThrow(FileMissing::class, 'There is no file media/new/ü b.jpg.');
+        expect($this->store->exists('media/new/ü b.jpg'))
+            ->toBeFalse()
+            ->and(fn () => $this->store->read('media/new/ü b.jpg'))
+            ->toThrow(FileMissing::class, 'There is no file media/new/ü b.jpg.');
     });
 
     it('leaves a hard-linked original alone when it replaces a file', function (): void {
@@ -228,14 +307,24 @@ describe('a folder of files', function (): void {
 
 describe('the vault', function (): void {
     it('gives back exactly what was put in, and puts the same bytes in once', function (string $bytes): void {
-        $vault = new Vault;
+        $vault = new Vault();
         $sha = $vault->put($bytes);
         $files = Storage::disk('vault')->allFiles(substr($sha, 0, 2));
-        expect($vault->put($bytes))->toBe($sha)->and($vault->get($sha))->toBe($bytes)->and(Storage::disk('vault')->allFiles(substr($sha, 0, 2)))->toBe($files);
-    })->with(['text' => 'x', 'nothing' => '', 'no text at all' => "\0\xFF\x00\x80", 'long' => str_repeat('ab', 100_000)]);
+        expect($vault->put($bytes))
+            ->toBe($sha)
+            ->and($vault->get($sha))
+            ->toBe($bytes)
+            ->and(Storage::disk('vault')->allFiles(substr($sha, 0, 2)))
+            ->toBe($files);
+    })->with([
+        'text' => 'x',
+        'nothing' => '',
+        'no text at all' => "\0\xFF\x00\x80",
+        'long' => str_repeat('ab', 100_000),
+    ]);
 
     it('never gives out bytes that are not what they were', function (): void {
-        $vault = new Vault;
+        $vault = new Vault();
         $sha = $vault->put('precious '.random_int(0, PHP_INT_MAX));
         Storage::disk('vault')->put(substr($sha, 0, 2)."/$sha", 'damaged');
         expect(fn () => $vault->get($sha))->toThrow(RuntimeException::class, 'missing or damaged');
@@ -254,9 +343,13 @@ it('copies rows in bulk whatever bytes they hold', function (): void {
     $rows->flush();
     $rows->flush();
     $back = DB::table('bulk')->orderBy('id')->pluck('words')->all();
-    expect($back)->toBe(["tab\there", "line\nbreak\r", 'back\\slash', '\N', 'nulgone', 'broken ? utf-8', null, '', 'ü 😀'])
-        ->and(DB::table('bulk')->where('flag', true)->count())->toBe(5);
-    expect(DB::table('bulk')->where('id', 4)->value('more'))->toContain('nulgone')->toContain('\\\\u0000');
+    expect($back)
+        ->toBe(["tab\there", "line\nbreak\r", 'back\\slash', '\N', 'nulgone', 'broken ? utf-8', null, '', 'ü 😀'])
+        ->and(DB::table('bulk')->where('flag', true)->count())
+        ->toBe(5);
+    expect(DB::table('bulk')->where('id', 4)->value('more'))
+        ->toContain('nulgone')
+        ->toContain('\\\\u0000');
     DB::statement('drop table bulk');
 });
 
@@ -264,8 +357,12 @@ describe('pictures', function (): void {
     it('are drawn in each type that can be written, in the size asked for', function (string $type): void {
         $image = Pictures::decode(self::bytes(Motifs::draw('boat', 3, 120, 80, '', 1.0)->image, 'png'), 'boat.png');
         $bytes = Pictures::encode(Pictures::fill($image, new Size(40, 40)), $type);
-        expect(array_slice(getimagesizefromstring($bytes), 0, 2))->toBe([40, 40])->and((string) Pictures::size(Pictures::decode($bytes, "x.$type")))->toBe('40 × 40')
-            ->and((string) Pictures::size($image))->toBe('120 × 80');
+        expect(array_slice(getimagesizefromstring($bytes), 0, 2))
+            ->toBe([40, 40])
+            ->and((string) Pictures::size(Pictures::decode($bytes, "x.$type")))
+            ->toBe('40 × 40')
+            ->and((string) Pictures::size($image))
+            ->toBe('120 × 80');
     })->with(['jpg', 'jpeg', 'png', 'gif', 'webp', 'avif']);
 
     it('keep what is clear clear, and put white behind it in a jpeg', function (): void {
@@ -277,7 +374,10 @@ describe('pictures', function (): void {
         $png = imagecreatefromstring(Pictures::encode($image, 'png'));
         $jpeg = imagecreatefromstring(Pictures::encode($image, 'jpg'));
         imagepalettetotruecolor($png);
-        expect(imagecolorsforindex($png, imagecolorat($png, 4, 4))['alpha'])->toBe(127)->and(imagecolorat($jpeg, 4, 4) & 0xFFFFFF)->toBe(0xFFFFFF);
+        expect(imagecolorsforindex($png, imagecolorat($png, 4, 4))['alpha'])
+            ->toBe(127)
+            ->and(imagecolorat($jpeg, 4, 4) & 0xFFFFFF)
+            ->toBe(0xFFFFFF);
     });
 
     it('are turned as a camera says', function (): void {
@@ -289,7 +389,7 @@ describe('pictures', function (): void {
     });
 
     it('wait for their plan under a token that only Ylema gives out', function (): void {
-        $uploads = new Uploads;
+        $uploads = new Uploads();
         $taken = $uploads->keep($this->jpeg(60, 40), 'Boat & sea.jpg');
         $open = $uploads->open($taken['token']);
         expect($open['name'])->toBe('Boat & sea.jpg')->and((string) $open['picture']->size)->toBe('60 × 40');
@@ -300,22 +400,51 @@ describe('pictures', function (): void {
 });
 
 it('keeps every other filter when an address is looked for', function (): void {
-    $of = fn (array $filters): int => $this->as(Role::Viewer)->getJson('/api/sites/korrin-bay/media?'.http_build_query(['q' => 'https://korrinbay.example/media/people/maren-oake.jpg', ...$filters]))->assertOk()->json('total');
-    expect($of([]))->toBe(1)->and($of(['standing' => 'live', 'folder' => 'media/people', 'type' => 'jpeg', 'use' => 'post', 'trouble' => 1]))->toBe(1)
-        ->and($of(['standing' => 'idle']))->toBe(0)->and($of(['folder' => 'media/birds']))->toBe(0)->and($of(['type' => 'png']))->toBe(0)->and($of(['use' => 'gallery']))->toBe(0);
+    $of = fn (array $filters): int => $this->as(Role::Viewer)
+        ->getJson(
+            '/api/sites/korrin-bay/media?'
+                .http_build_query(['q' => 'https://korrinbay.example/media/people/maren-oake.jpg', ...$filters]),
+        )
+        ->assertOk()
+        ->json('total');
+    expect($of([]))
+        ->toBe(1)
+        ->and(
+            $of(['standing' => 'live', 'folder' => 'media/people', 'type' => 'jpeg', 'use' => 'post', 'trouble' => 1]),
+        )
+        ->toBe(1)
+        ->and($of(['standing' => 'idle']))
+        ->toBe(0)
+        ->and($of(['folder' => 'media/birds']))
+        ->toBe(0)
+        ->and($of(['type' => 'png']))
+        ->toBe(0)
+        ->and($of(['use' => 'gallery']))
+        ->toBe(0);
 });
 
 it('sorts and pages the ledger', function (): void {
-    $get = fn (array $query): array => $this->as(Role::Viewer)->getJson('/api/sites/korrin-bay/media?'.http_build_query($query))->assertOk()->json('items');
+    $get = fn (array $query): array => $this->as(Role::Viewer)
+        ->getJson('/api/sites/korrin-bay/media?'.http_build_query($query))
+        ->assertOk()
+        ->json('items');
     foreach (['reach' => 'reach', 'uses' => 'uses', 'weight' => 'weight', 'broken' => 'broken'] as $sort => $column) {
         $values = array_column($get(['sort' => $sort, 'limit' => 50]), $column);
         $sorted = $values;
         rsort($sorted);
         expect($values)->toBe($sorted, $sort);
     }
-    $ids = [...array_column($get(['sort' => 'name', 'limit' => 200]), 'id'), ...array_column($get(['sort' => 'name', 'limit' => 200, 'offset' => 200]), 'id')];
-    expect($ids)->toHaveCount(count(self::planted()->media->items))->and(array_unique($ids))->toHaveCount(count(self::planted()->media->items));
-    $this->getJson('/api/sites/korrin-bay/media?limit=5000')->assertStatus(422)->assertJsonPath('type', '/problems/invalid');
+    $ids = [
+        ...array_column($get(['sort' => 'name', 'limit' => 200]), 'id'),
+        ...array_column($get(['sort' => 'name', 'limit' => 200, 'offset' => 200]), 'id'),
+    ];
+    expect($ids)
+        ->toHaveCount(count(self::planted()->media->items))
+        ->and(array_unique($ids))
+        ->toHaveCount(count(self::planted()->media->items));
+    $this->getJson('/api/sites/korrin-bay/media?limit=5000')
+        ->assertStatus(422)
+        ->assertJsonPath('type', '/problems/invalid');
     $this->getJson('/api/sites/korrin-bay/media?sort=colour')->assertStatus(422);
 });
 
@@ -323,11 +452,17 @@ it('counts the same in facets as in the ledger', function (): void {
     $facets = $this->as(Role::Viewer)->getJson('/api/sites/korrin-bay/media/facets')->json();
     foreach (['standing', 'folder', 'type', 'use'] as $name) {
         foreach ($facets[$name] as $facet) {
-            expect($this->getJson('/api/sites/korrin-bay/media?'.http_build_query([$name => $facet['value'], 'limit' => 1]))->json('total'))->toBe($facet['count'], "$name {$facet['value']}");
+            expect(
+                $this->getJson(
+                    '/api/sites/korrin-bay/media?'.http_build_query([$name => $facet['value'], 'limit' => 1]),
+                )->json('total'),
+            )->toBe($facet['count'], "$name {$facet['value']}");
         }
     }
-    expect($this->getJson('/api/sites/korrin-bay/media?trouble=1&limit=1')->json('total'))->toBe($facets['trouble'])
-        ->and(array_sum(array_column($facets['standing'], 'count')))->toBe(count(self::planted()->media->items));
+    expect($this->getJson('/api/sites/korrin-bay/media?trouble=1&limit=1')->json('total'))
+        ->toBe($facets['trouble'])
+        ->and(array_sum(array_column($facets['standing'], 'count')))
+        ->toBe(count(self::planted()->media->items));
 });
 
 it('tells on the desk what the generator planted', function (): void {
@@ -336,20 +471,55 @@ it('tells on the desk what the generator planted', function (): void {
     foreach ($desk['broken']['families'] as $family) {
         expect($family['references'])->toBe($planted[$family['cause']], $family['cause']);
     }
-    expect($desk['broken']['families'])->toHaveCount(count($planted) - 1)->and($desk['numbers']['items'])->toBe(count(self::planted()->media->items))->and($desk['numbers']['references'])->toBe(array_sum($planted))
-        ->and($desk['expired_banners'])->toBe(6)->and($desk['large']['items'])->toBe(5)->and($desk['copies']['groups'])->toBeGreaterThan(4);
+    expect($desk['broken']['families'])
+        ->toHaveCount(count($planted) - 1)
+        ->and($desk['numbers']['items'])
+        ->toBe(count(self::planted()->media->items))
+        ->and($desk['numbers']['references'])
+        ->toBe(array_sum($planted))
+        ->and($desk['expired_banners'])
+        ->toBe(6)
+        ->and($desk['large']['items'])
+        ->toBe(5)
+        ->and($desk['copies']['groups'])
+        ->toBeGreaterThan(4);
 });
 
 it('reads what a field map says of addresses and late pictures', function (): void {
-    $map = FieldMap::parse(str_replace(['files: { folders: [/media/] }', 'sizes, width'], ['files: { folders: [/media/], renditions: ["{name}.w{width}.{ext}", "{name}@{scale}x.{ext}"] }'."\nlazy: { data-photo: url, data-sets: srcset }", 'sizes, page: "picture/{id}", width'], SMALL_MAP));
-    expect($map->renditionNames->originalsOf('media/a@2x.jpg'))->toBe(['media/a.jpg'])->and($map->mediaPages?->withId('/picture/4', '5'))->toBe('/picture/5')
-        ->and(array_column((new Ylema\Reading\FieldReader)->read('<b data-photo=/media/a.jpg data-sets="/media/b.jpg 1x" data-src=/media/c.jpg>', Ylema\Reading\Notation::Html, $map->rules())->references, 'value'))
+    $map = FieldMap::parse(
+        str_replace(
+            ['files: { folders: [/media/] }', 'sizes, width'],
+            [
+                'files: { folders: [/media/], renditions: ["{name}.w{width}.{ext}", "{name}@{scale}x.{ext}"] }'
+                ."\nlazy: { data-photo: url, data-sets: srcset }",
+                'sizes, page: "picture/{id}", width',
+            ],
+            SMALL_MAP,
+        ),
+    );
+    expect($map->renditionNames->originalsOf('media/a@2x.jpg'))
+        ->toBe(['media/a.jpg'])
+        ->and($map->mediaPages?->withId('/picture/4', '5'))
+        ->toBe('/picture/5')
+        ->and(
+            array_column(
+                (new Ylema\Reading\FieldReader())->read(
+                    '<b data-photo=/media/a.jpg data-sets="/media/b.jpg 1x" data-src=/media/c.jpg>',
+                    Ylema\Reading\Notation::Html,
+                    $map->rules(),
+                )->references,
+                'value',
+            ),
+        )
         ->toBe(['/media/a.jpg', '/media/b.jpg', '/media/c.jpg']);
 });
 
 it('says where a field map is wrong about them', function (string $from, string $to, string $says): void {
     expect(fn () => FieldMap::parse(str_replace($from, $to, SMALL_MAP)))->toThrow(App\Sites\FieldMapError::class, $says);
 })->with([
-    ['files: { folders: [/media/] }', 'files: { folders: [/media/], renditions: "{name}.jpg" }', 'files.renditions'], ['alt: alt,', 'alt: alt, page: "picture/",', 'media.page'],
-    ['records:', "lazy: { data-x: markdown }\nrecords:", 'lazy.data-x'], ['records:', "lazy: { Data: url }\nrecords:", 'lazy.Data'], ['records:', "lazy: yes\nrecords:", 'lazy'],
+    ['files: { folders: [/media/] }', 'files: { folders: [/media/], renditions: "{name}.jpg" }', 'files.renditions'],
+    ['alt: alt,', 'alt: alt, page: "picture/",', 'media.page'],
+    ['records:', "lazy: { data-x: markdown }\nrecords:", 'lazy.data-x'],
+    ['records:', "lazy: { Data: url }\nrecords:", 'lazy.Data'],
+    ['records:', "lazy: yes\nrecords:", 'lazy'],
 ]);

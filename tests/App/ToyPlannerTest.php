@@ -59,12 +59,32 @@ it('makes, shows, applies and undoes a kind of plan that nobody but its planner 
     $before = $this->contentDigest();
     $empty = (int) self::contentValue("select count(*) from media where alt = ''");
     $plan = app(PlanDesk::class)->make($this->site(), new FillAltTexts('The bay'), null);
-    $shown = $this->as(Role::Maintainer)->getJson("/api/sites/korrin-bay/plans/{$plan->id}")->assertOk()->json();
-    $step = $this->getJson("/api/sites/korrin-bay/plans/{$plan->id}/steps?limit=1")->assertOk()->json('steps.0');
-    expect($shown['sentence'])->toBe("$empty items get an alt text.")->and($step['edits'][0])->toMatchArray(['field' => 'alt', 'before' => '', 'after' => 'The bay']);
+    $shown = $this->as(Role::Maintainer)
+        ->getJson("/api/sites/korrin-bay/plans/{$plan->id}")
+        ->assertOk()
+        ->json();
+    $step = $this->getJson("/api/sites/korrin-bay/plans/{$plan->id}/steps?limit=1")
+        ->assertOk()
+        ->json('steps.0');
+    expect($shown['sentence'])
+        ->toBe("$empty items get an alt text.")
+        ->and($step['edits'][0])
+        ->toMatchArray(['field' => 'alt', 'before' => '', 'after' => 'The bay']);
     $change = $this->apply($plan);
-    expect($change->state)->toBe(ChangeState::Applied)->and($change->kind)->toBe('fill-alt-texts')->and(self::contentValue("select count(*) from media where alt = ''"))->toBe('0')
-        ->and($this->item('brand/favicon.png')->alt)->toBe('The bay')
-        ->and(fn () => app(PlanDesk::class)->make($this->site(), new FillAltTexts('x'), null))->toThrow(App\Plans\PlanRefused::class, 'already');
-    expect($this->undo($change)->state)->toBe(ChangeState::Undone)->and($this->contentDigest())->toBe($before)->and($this->item('brand/favicon.png')->alt)->toBe('');
+    expect($change->state)
+        ->toBe(ChangeState::Applied)
+        ->and($change->kind)
+        ->toBe('fill-alt-texts')
+        ->and(self::contentValue("select count(*) from media where alt = ''"))
+        ->toBe('0')
+        ->and($this->item('brand/favicon.png')->alt)
+        ->toBe('The bay')
+        ->and(fn () => app(PlanDesk::class)->make($this->site(), new FillAltTexts('x'), null))
+        ->toThrow(App\Plans\PlanRefused::class, 'already');
+    expect($this->undo($change)->state)
+        ->toBe(ChangeState::Undone)
+        ->and($this->contentDigest())
+        ->toBe($before)
+        ->and($this->item('brand/favicon.png')->alt)
+        ->toBe('');
 });

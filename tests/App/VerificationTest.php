@@ -17,7 +17,11 @@ beforeEach(function (): void {
     $this->answers = sys_get_temp_dir().'/ylema-answers-'.bin2hex(random_bytes(4)).'.php';
     $this->port = random_int(20000, 40000);
     file_put_contents($this->answers, '<?php http_response_code(404);');
-    $this->server = proc_open([PHP_BINARY, '-S', "127.0.0.1:$this->port", $this->answers], [1 => ['file', '/dev/null', 'w'], 2 => ['file', '/dev/null', 'w']], $pipes);
+    $this->server = proc_open(
+        [PHP_BINARY, '-S', "127.0.0.1:$this->port", $this->answers],
+        [1 => ['file', '/dev/null', 'w'], 2 => ['file', '/dev/null', 'w']],
+        $pipes,
+    );
     for ($i = 0; $i < 100 && ! @fsockopen('127.0.0.1', $this->port); $i++) {
         usleep(30_000);
     }
@@ -41,33 +45,70 @@ function look(object $test, string $php): array
     return $test->change->refresh()->verification;
 }
 
-it('tells pages that show the new from those that show the old, and those that a cache keeps', function (string $php, string $verdict, string $words): void {
+it('tells pages that show the new from those that show the old, and those that a cache keeps', function (
+    string $php,
+    string $verdict,
+    string $words,
+): void {
     $seen = look($this, $php);
-    expect($seen['reached'])->toBe(24)->and(array_unique(array_column($seen['pages'], 'verdict')))->toBe([$verdict])->and($seen['pages'][0]['words'])->toContain($words);
+    expect($seen['reached'])
+        ->toBe(24)
+        ->and(array_unique(array_column($seen['pages'], 'verdict')))
+        ->toBe([$verdict])
+        ->and($seen['pages'][0]['words'])
+        ->toContain($words);
 })->with([
     'the new' => ['echo "<img src=/media/people/lise-holm.w150.jpg>";', 'fresh', 'what the plan said'],
     'the old' => ['echo "<img src=/media/people/maren-oake.w150.jpg>";', 'old', 'not chosen or could not be written'],
-    'the old, from a cache' => ['header("Age: 999"); echo "<img src=/media/people/maren-oake.jpg>";', 'stale', '999 s ago'],
+    'the old, from a cache' => [
+        'header("Age: 999"); echo "<img src=/media/people/maren-oake.jpg>";',
+        'stale',
+        '999 s ago',
+    ],
     'neither, from a cache' => ['header("Age: 999"); echo "<p>x</p>";', 'stale', 'before the change'],
     'neither' => ['echo "<p>x</p>";', 'fresh', 'no longer names'],
     'with a base' => ['echo "<base href=/media/people/><img src=lise-holm.jpg>";', 'fresh', 'what the plan said'],
     'an error' => ['http_response_code(500);', 'unreachable', 'answers 500'],
     'no answer' => ['posix_kill(getmypid(), 9);', 'unreachable', ''],
-    'leading on within the site' => ['if (! str_ends_with($_SERVER["REQUEST_URI"], "/")) { header("Location: https://korrinbay.example".$_SERVER["REQUEST_URI"]."/", true, 301); exit; } echo "<img src=/media/people/lise-holm.jpg>";', 'fresh', 'what the plan said'],
-    'leading on to another site' => ['header("Location: https://elsewhere.example/", true, 302); echo "<img src=/media/people/lise-holm.jpg>";', 'unreachable', 'not the site\'s own'],
-    'going round in circles' => ['header("Location: ".$_SERVER["REQUEST_URI"], true, 302);', 'unreachable', 'round in circles'],
+    'leading on within the site' => [
+        'if (! str_ends_with($_SERVER["REQUEST_URI"], "/")) { header("Location: https://korrinbay.example".$_SERVER["REQUEST_URI"]."/", true, 301); exit; } echo "<img src=/media/people/lise-holm.jpg>";',
+        'fresh',
+        'what the plan said',
+    ],
+    'leading on to another site' => [
+        'header("Location: https://elsewhere.example/", true, 302); echo "<img src=/media/people/lise-holm.jpg>";',
+        'unreachable',
+        'not the site\'s own',
+    ],
+    'going round in circles' => [
+        'header("Location: ".$_SERVER["REQUEST_URI"], true, 302);',
+        'unreachable',
+        'round in circles',
+    ],
 ]);
 
 it('asks no host that the table does not say how to reach', function (): void {
     $this->site()->update(['reach_at' => ['elsewhere.example' => "http://127.0.0.1:$this->port"]]);
     $seen = look($this, 'touch(__FILE__.".asked");');
-    expect(array_unique(array_column($seen['pages'], 'verdict')))->toBe(['unreachable'])->and($seen['pages'][0]['words'])->toContain('was not told how to reach korrinbay.example')
-        ->and(file_exists($this->answers.'.asked'))->toBeFalse();
+    expect(array_unique(array_column($seen['pages'], 'verdict')))
+        ->toBe(['unreachable'])
+        ->and($seen['pages'][0]['words'])
+        ->toContain('was not told how to reach korrinbay.example')
+        ->and(file_exists($this->answers.'.asked'))
+        ->toBeFalse();
 });
 
 it('expects the old again once the change is undone', function (): void {
     app(Journal::class)->undo($this->change->refresh(), null);
     app(Journal::class)->work($this->change);
-    expect(array_unique(array_column(look($this, 'echo "<img src=/media/people/maren-oake.jpg>";')['pages'], 'verdict')))->toBe(['fresh'])
-        ->and(array_unique(array_column(look($this, 'echo "<img src=/media/people/lise-holm.jpg>";')['pages'], 'verdict')))->toBe(['old']);
+    expect(
+        array_unique(array_column(look($this, 'echo "<img src=/media/people/maren-oake.jpg>";')['pages'], 'verdict')),
+    )
+        ->toBe(['fresh'])
+        ->and(
+            array_unique(
+                array_column(look($this, 'echo "<img src=/media/people/lise-holm.jpg>";')['pages'], 'verdict'),
+            ),
+        )
+        ->toBe(['old']);
 });

@@ -72,12 +72,21 @@ abstract class BrowserTestCase extends TestCase
 
     protected function css(string $selector, int $seconds = 15): RemoteWebElement
     {
-        return $this->await(fn (): ?RemoteWebElement => $this->driver()->findElements(WebDriverBy::cssSelector($selector))[0] ?? null, "no element fits $selector", $seconds);
+        return $this->await(
+            fn (): ?RemoteWebElement => $this->driver()->findElements(WebDriverBy::cssSelector($selector))[0] ?? null,
+            "no element fits $selector",
+            $seconds,
+        );
     }
 
     protected function button(string $words): RemoteWebElement
     {
-        return $this->await(fn (): ?RemoteWebElement => $this->driver()->findElements(WebDriverBy::xpath("//*[self::button or self::a][normalize-space(.)=\"$words\" and not(@disabled)]"))[0] ?? null, "no button says \"$words\"");
+        return $this->await(
+            fn (): ?RemoteWebElement => $this->driver()->findElements(
+                WebDriverBy::xpath("//*[self::button or self::a][normalize-space(.)=\"$words\" and not(@disabled)]"),
+            )[0] ?? null,
+            "no button says \"$words\"",
+        );
     }
 
     protected function see(string $words, int $seconds = 20): void
@@ -116,7 +125,9 @@ abstract class BrowserTestCase extends TestCase
 
     protected function content(): PDO
     {
-        return new PDO(self::setting('CONTENT_DSN'), self::setting('CONTENT_USER'), self::setting('CONTENT_PASSWORD'), [PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION]);
+        return new PDO(self::setting('CONTENT_DSN'), self::setting('CONTENT_USER'), self::setting('CONTENT_PASSWORD'), [
+            PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION,
+        ]);
     }
 
     /** A page of the public site, as a visitor gets it. */

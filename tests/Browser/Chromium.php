@@ -12,16 +12,28 @@ use Facebook\WebDriver\Remote\RemoteWebDriver;
 final class Chromium
 {
     private const ARGUMENTS = [
-        '--headless=new', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update',
-        '--disable-sync', '--disable-dev-shm-usage', '--force-prefers-reduced-motion',
+        '--headless=new',
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--disable-dev-shm-usage',
+        '--force-prefers-reduced-motion',
     ];
 
     /** @param  list<string>  $more arguments */
     public static function start(string $driver, array $more = [], bool $logged = false): RemoteWebDriver
     {
-        $options = (new ChromeOptions)->setBinary('/usr/bin/chromium')->addArguments([
-            ...self::ARGUMENTS, ...$more, '--user-data-dir='.sys_get_temp_dir().'/ylema-chromium-'.bin2hex(random_bytes(4)),
-        ]);
+        $options = (new ChromeOptions())
+            ->setBinary('/usr/bin/chromium')
+            ->addArguments([
+                ...self::ARGUMENTS,
+                ...$more,
+                '--user-data-dir='.sys_get_temp_dir().'/ylema-chromium-'.bin2hex(random_bytes(4)),
+            ]);
         $capabilities = DesiredCapabilities::chrome()->setCapability(ChromeOptions::CAPABILITY, $options);
         if ($logged) {
             $capabilities->setCapability('goog:loggingPrefs', ['performance' => 'ALL']);

@@ -33,11 +33,20 @@ final class FetchJudge
         $this->origin = $installation->site();
         $this->index = $installation->index();
         // The site's own names lead to its stand-ins on this machine; every other name leads nowhere.
-        $this->browser = Chromium::start($installation->driver(), ['--window-size=1280,4000', '--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1'], true);
-        foreach (['Network.enable' => (object) [], 'Network.setCacheDisabled' => ['cacheDisabled' => true]] as $command => $params) {
-            $this->browser->executeCustomCommand('/session/:sessionId/goog/cdp/execute', 'POST', ['cmd' => $command, 'params' => $params]);
+        $this->browser = Chromium::start(
+            $installation->driver(),
+            ['--window-size=1280,4000', '--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1'],
+            true,
+        );
+        foreach (
+            ['Network.enable' => (object) [], 'Network.setCacheDisabled' => ['cacheDisabled' => true]] as $command => $params
+        ) {
+            $this->browser->executeCustomCommand('/session/:sessionId/goog/cdp/execute', 'POST', [
+                'cmd' => $command,
+                'params' => $params,
+            ]);
         }
-        $this->reader = new FieldReader;
+        $this->reader = new FieldReader();
         $this->rules = new Rules(mediaFolders: ['/media/']);
     }
 
@@ -49,7 +58,14 @@ final class FetchJudge
     /** @return list<string> addresses of public pages, from the site's root */
     public function pages(): array
     {
-        return array_map(static fn (string $address): string => '/'.$address, $this->index->query('select address from records where is_page and state = 0 and address is not null order by address')->fetchAll(PDO::FETCH_COLUMN));
+        return array_map(
+            static fn (string $address): string => '/'.$address,
+            $this->index
+                ->query(
+                    'select address from records where is_page and state = 0 and address is not null order by address',
+                )
+                ->fetchAll(PDO::FETCH_COLUMN),
+        );
     }
 
     public function judge(string $path): FetchVerdict
@@ -65,7 +81,15 @@ final class FetchJudge
             }
         }
 
-        return new FetchVerdict($path, $requested, $always, array_values(array_intersect($requested, array_diff($may, $always))), array_values($missed), array_values($unnamed), array_values(array_diff($own, $this->mapped($path))));
+        return new FetchVerdict(
+            $path,
+            $requested,
+            $always,
+            array_values(array_intersect($requested, array_diff($may, $always))),
+            array_values($missed),
+            array_values($unnamed),
+            array_values(array_diff($own, $this->mapped($path))),
+        );
     }
 
     /** @return list<string> */
@@ -84,7 +108,11 @@ final class FetchJudge
                     continue;
                 }
                 $params = $message['params'];
-                if (in_array($params['type'] ?? '', ['Image', 'Media'], true) && ($params['documentURL'] ?? '') === $this->origin.$path && str_starts_with($params['request']['url'], 'http')) {
+                if (
+                    in_array($params['type'] ?? '', ['Image', 'Media'], true)
+                    && ($params['documentURL'] ?? '') === $this->origin.$path
+                    && str_starts_with($params['request']['url'], 'http')
+                ) {
                     $requested[(string) strtok($params['request']['url'], '#')] = true;
                     $quiet = 0;
                 }
@@ -99,7 +127,10 @@ final class FetchJudge
     {
         $page = Url::parse($this->origin.$path);
         $always = $may = [];
-        foreach ($this->reader->read((string) file_get_contents($this->origin.$path), Notation::Html, $this->rules)->references as $reference) {
+        foreach (
+            $this->reader->read((string) file_get_contents($this->origin.$path), Notation::Html, $this->rules)
+                ->references as $reference
+        ) {
             $url = Url::parse($reference->value, $page);
             if ($url === null || ! $url->isWeb() || $reference->fetch === Fetch::WhenFollowed) {
                 continue;
@@ -107,7 +138,10 @@ final class FetchJudge
             $sheet = $reference->role === 'link[href]' && str_ends_with($url->path, '.css');
             $shown = [];
             if ($sheet) {
-                foreach ($this->reader->read((string) file_get_contents((string) $url), Notation::Css, $this->rules)->references as $inSheet) {
+                foreach (
+                    $this->reader->read((string) file_get_contents((string) $url), Notation::Css, $this->rules)
+                        ->references as $inSheet
+                ) {
                     $shown[] = [Url::parse($inSheet->value, $url), $inSheet->fetch];
                 }
             } else {
@@ -116,7 +150,13 @@ final class FetchJudge
             }
             foreach ($shown as [$address, $fetch]) {
                 if ($address !== null && $address->isWeb()) {
-                    $bare = (string) new Url($address->scheme, $address->host, $address->port, $address->path, $address->query);
+                    $bare = (string) new Url(
+                        $address->scheme,
+                        $address->host,
+                        $address->port,
+                        $address->path,
+                        $address->query,
+                    );
                     $may[$bare] = true;
                     if ($fetch === Fetch::Always) {
                         $always[$bare] = true;
@@ -131,7 +171,8 @@ final class FetchJudge
     /** @return list<string> files of the items that the map says a visitor of the page meets, through any chain of carriers */
     private function mapped(string $path): array
     {
-        $statement = $this->index->prepare(<<<'SQL'
+        $statement = $this->index->prepare(
+            <<<'SQL'
             with recursive shown(id) as (
                 select id from records where (is_page and state = 0 and address = ?) or everywhere
                 union
@@ -139,7 +180,9 @@ final class FetchJudge
             )
             select f.path from media_references m join shown on shown.id = m.record_id join files f on f.media_item_id = m.media_item_id
             union select a.asked from media_references m join shown on shown.id = m.record_id join addresses a on a.id = m.address_id where a.asked is not null
-            SQL);
+            SQL
+            ,
+        );
         $statement->execute([ltrim($path, '/')]);
 
         return $statement->fetchAll(PDO::FETCH_COLUMN);

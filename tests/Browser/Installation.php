@@ -19,7 +19,9 @@ final readonly class Installation
     public static function in(string $var): self
     {
         $settings = [];
-        foreach (@file("$var/.env", FILE_IGNORE_NEW_LINES) ?: throw new RuntimeException('Start bin/demo first.') as $line) {
+        foreach (
+            @file("$var/.env", FILE_IGNORE_NEW_LINES) ?: throw new RuntimeException('Start bin/demo first.') as $line
+        ) {
             [$name, $value] = explode('=', $line, 2) + [1 => ''];
             $settings[$name] = trim($value, '"');
         }
@@ -51,13 +53,22 @@ final readonly class Installation
 
     public function index(): PDO
     {
-        return new PDO("pgsql:host=127.0.0.1;port={$this->setting('DB_PORT')};dbname=ylema", $this->setting('DB_USERNAME'), $this->setting('DB_PASSWORD'), [PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION]);
+        return new PDO(
+            "pgsql:host=127.0.0.1;port={$this->setting('DB_PORT')};dbname=ylema",
+            $this->setting('DB_USERNAME'),
+            $this->setting('DB_PASSWORD'),
+            [PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION],
+        );
     }
 
     /** @return resource ChromeDriver, to be ended with proc_terminate() */
     public function startDriver()
     {
-        $process = proc_open(['chromedriver', '--port='.($this->port() + 9)], [1 => ['file', '/dev/null', 'w'], 2 => ['file', '/dev/null', 'w']], $pipes);
+        $process = proc_open(
+            ['chromedriver', '--port='.($this->port() + 9)],
+            [1 => ['file', '/dev/null', 'w'], 2 => ['file', '/dev/null', 'w']],
+            $pipes,
+        );
         sleep(1);
 
         return $process ?: throw new RuntimeException('ChromeDriver did not start; bin/test installs it.');

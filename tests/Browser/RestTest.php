@@ -8,21 +8,40 @@ use Facebook\WebDriver\WebDriverKeys;
 /** The processor seconds that the page's own process has taken so far (Chrome DevTools Protocol, Performance.getMetrics). */
 function pageSeconds(object $test): float
 {
-    $metrics = $test->driver()->executeCustomCommand('/session/:sessionId/goog/cdp/execute', 'POST', ['cmd' => 'Performance.getMetrics', 'params' => new stdClass])['metrics'];
+    $metrics = $test
+        ->driver()
+        ->executeCustomCommand('/session/:sessionId/goog/cdp/execute', 'POST', [
+            'cmd' => 'Performance.getMetrics',
+            'params' => new stdClass(),
+        ])['metrics'];
 
     return array_column($metrics, 'value', 'name')['TaskDuration'];
 }
 
 it('takes no processor time with any view once it is loaded', function (): void {
     $this->signIn('maintainer');
-    $this->driver()->executeCustomCommand('/session/:sessionId/goog/cdp/execute', 'POST', ['cmd' => 'Performance.enable', 'params' => new stdClass]);
+    $this->driver()->executeCustomCommand('/session/:sessionId/goog/cdp/execute', 'POST', [
+        'cmd' => 'Performance.enable',
+        'params' => new stdClass(),
+    ]);
     $id = $this->itemId('media/people/maren-oake.jpg');
-    foreach (['desk', 'media', 'media?as=sheet', "media/$id", "media/$id/swap", 'places', 'repairs', 'resting', 'changes'] as $view) {
+    foreach (
+        ['desk', 'media', 'media?as=sheet', "media/$id", "media/$id/swap", 'places', 'repairs', 'resting', 'changes'] as $view
+    ) {
         $this->visit("/korrin-bay/$view");
         $this->css('#work');
-        $this->await(fn (): bool => $this->driver()->findElements(WebDriverBy::cssSelector('[aria-label=Loading]')) === [], "$view goes on loading");
+        $this->await(
+            fn (): bool => $this->driver()->findElements(WebDriverBy::cssSelector('[aria-label=Loading]')) === [],
+            "$view goes on loading",
+        );
         // Pictures in view come once; what comes after that is rest.
-        $this->await(fn (): bool => $this->driver()->executeScript('return [...document.images].every((p) => p.complete || p.getBoundingClientRect().top > innerHeight)'), "$view waits for pictures", 40);
+        $this->await(
+            fn (): bool => $this->driver()->executeScript(
+                'return [...document.images].every((p) => p.complete || p.getBoundingClientRect().top > innerHeight)',
+            ),
+            "$view waits for pictures",
+            40,
+        );
         sleep(1);
         $before = pageSeconds($this);
         sleep(3);
@@ -43,20 +62,34 @@ it('answers keys in the ledger at once', function (): void {
 it('opens a plan of 10,000 steps at once, and shows it page by page', function (): void {
     $index = self::installation()->index();
     $site = (int) $index->query("select id from sites where slug = 'korrin-bay'")->fetchColumn();
-    $plan = (int) $index->query("insert into plans (site_id, kind, state, title, sentence, request, counts, made, created_at, updated_at) values ($site, 'swap', 'dropped', 'A very large plan', '10,000 references.', '{}', '{\"left-out\": 1, \"proposed\": 9999, \"pages\": 0}', 10000, now(), now()) returning id")->fetchColumn();
-    $index->exec(<<<SQL
+    $plan = (int) $index
+        ->query(
+            "insert into plans (site_id, kind, state, title, sentence, request, counts, made, created_at, updated_at) values ($site, 'swap', 'dropped', 'A very large plan', '10,000 references.', '{}', '{\"left-out\": 1, \"proposed\": 9999, \"pages\": 0}', 10000, now(), now()) returning id",
+        )
+        ->fetchColumn();
+    $index->exec(
+        <<<SQL
         insert into plan_steps (plan_id, position, kind, title, record_kind, record_key, detail, state, message)
         select $plan, n, 'edit-record', 'Page ' || n, 'post', n::text, jsonb_build_object('record', 'post', 'key', n::text, 'title', 'Page ' || n, 'before', 'x', 'after', 'y', 'fields', jsonb_build_object('body', jsonb_build_array(jsonb_build_array(10, '/media/a.jpg', '/media/b.jpg', 'img[src]', 1, '<img src="', '">'))), 'promises', '[]'::jsonb),
             case when n = 7777 then 'left-out' else 'proposed' end, case when n = 7777 then 'Somebody was there.' end
         from generate_series(0, 9999) as n
-        SQL);
+        SQL
+        ,
+    );
     try {
         $this->signIn('viewer');
         $started = microtime(true);
         $this->visit("/korrin-bay/plans/$plan");
         $this->see('10,000 steps');
-        expect(microtime(true) - $started)->toBeLessThan(6.0)->and($this->text())->toContain('Somebody was there.')->and($this->text())->toContain('Show more (50 of 10,000)');
-        expect((int) $this->driver()->executeScript('return document.querySelectorAll("*").length'))->toBeLessThan(3000);
+        expect(microtime(true) - $started)
+            ->toBeLessThan(6.0)
+            ->and($this->text())
+            ->toContain('Somebody was there.')
+            ->and($this->text())
+            ->toContain('Show more (50 of 10,000)');
+        expect((int) $this->driver()->executeScript('return document.querySelectorAll("*").length'))->toBeLessThan(
+            3000,
+        );
         $this->button('Show more (50 of 10,000)')->click();
         $this->see('Show more (100 of 10,000)');
     } finally {
@@ -79,11 +112,21 @@ it('swaps a document, sees it on the public page, and undoes it', function (): v
     $this->button('Apply')->click();
     $this->await(fn (): bool => str_contains($this->text(), '1 of 1 file serve'), 'the file was not looked at', 40);
     $this->driver()->findElements(WebDriverBy::xpath('//button[contains(.,"Purge")]'))[0]?->click();
-    $this->await(fn (): bool => str_contains($this->publicPage('/tides/tables'), 'tide-table-2026.pdf'), 'the public page does not lead to the new document', 30);
-    expect(substr((string) file_get_contents(self::installation()->site().'/media/documents/tide-table-2026.pdf'), 0, 5))->toBe('%PDF-');
+    $this->await(
+        fn (): bool => str_contains($this->publicPage('/tides/tables'), 'tide-table-2026.pdf'),
+        'the public page does not lead to the new document',
+        30,
+    );
+    expect(
+        substr((string) file_get_contents(self::installation()->site().'/media/documents/tide-table-2026.pdf'), 0, 5),
+    )->toBe('%PDF-');
     $this->button('Undo')->click();
     $this->button('Undo it')->click();
-    $this->await(fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), 'undone'), 'the change was not undone', 30);
+    $this->await(
+        fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), 'undone'),
+        'the change was not undone',
+        30,
+    );
     expect(get_headers(self::installation()->site().'/media/documents/tide-table-2026.pdf')[0])->toContain('404');
     unlink($file);
 });

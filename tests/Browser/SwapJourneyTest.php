@@ -5,71 +5,123 @@ declare(strict_types=1);
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
 
-it('goes the whole way: find a picture, see its places, swap it, see it on the public page, undo it', function (): void {
-    $content = $this->content();
-    $before = $content->query('select md5(string_agg(body, \'|\' order by id)) from entries')->fetchColumn();
-    $page = '/journal/from-the-hide-no-45';
-    // A visitor was here before, so the page cache holds the page.
-    expect($this->publicPage($page))->toContain('maren-oake')->and($this->publicPage($page))->toContain('maren-oake');
+it(
+    'goes the whole way: find a picture, see its places, swap it, see it on the public page, undo it',
+    function (): void {
+        $content = $this->content();
+        $before = $content->query('select md5(string_agg(body, \'|\' order by id)) from entries')->fetchColumn();
+        $page = '/journal/from-the-hide-no-45';
+        // A visitor was here before, so the page cache holds the page.
+        expect($this->publicPage($page))
+            ->toContain('maren-oake')
+            ->and($this->publicPage($page))
+            ->toContain('maren-oake');
 
-    $this->signIn('maintainer');
+        $this->signIn('maintainer');
 
-    // Find it: the slash key leads to the find field from anywhere.
-    $this->driver()->findElement(WebDriverBy::tagName('body'))->sendKeys('/');
-    $this->driver()->switchTo()->activeElement()->sendKeys('maren oake');
-    $this->await(fn (): bool => str_contains($this->css('#found')->getText(), 'maren-oake.jpg'), 'nothing was found');
-    $this->driver()->switchTo()->activeElement()->sendKeys(WebDriverKeys::ARROW_DOWN)->sendKeys(WebDriverKeys::ENTER);
+        // Find it: the slash key leads to the find field from anywhere.
+        $this->driver()->findElement(WebDriverBy::tagName('body'))->sendKeys('/');
+        $this->driver()->switchTo()->activeElement()->sendKeys('maren oake');
+        $this->await(
+            fn (): bool => str_contains($this->css('#found')->getText(), 'maren-oake.jpg'),
+            'nothing was found',
+        );
+        $this->driver()
+            ->switchTo()
+            ->activeElement()
+            ->sendKeys(WebDriverKeys::ARROW_DOWN)
+            ->sendKeys(WebDriverKeys::ENTER);
 
-    // Its trail shows the planted places.
-    $this->see('25 references');
-    $this->see('24 public pages');
-    $trail = $this->css('[data-testid=trail]')->getText();
-    expect($trail)->toContain('From the hide, no. 45')->toContain('People')->toContain('/people')->toContain('/journal/from-the-hide-no-45');
+        // Its trail shows the planted places.
+        $this->see('25 references');
+        $this->see('24 public pages');
+        $trail = $this->css('[data-testid=trail]')->getText();
+        expect($trail)
+            ->toContain('From the hide, no. 45')
+            ->toContain('People')
+            ->toContain('/people')
+            ->toContain('/journal/from-the-hide-no-45');
 
-    // The excerpt shows the raw text with the bytes marked.
-    $this->driver()->findElement(WebDriverBy::xpath('//*[@data-node][.//text()[contains(.,"From the hide, no. 9")]]'))->click();
-    $this->await(fn (): bool => $this->css('[data-testid=excerpt] mark')->getText() === 'https://www.korrin-observatory.example/bay/media/people/maren-oake.w160.jpg', 'the excerpt does not mark the reference');
-    $this->see("Points at the site's former address");
-    $this->driver()->switchTo()->activeElement()->sendKeys(WebDriverKeys::ESCAPE);
+        // The excerpt shows the raw text with the bytes marked.
+        $this->driver()
+            ->findElement(WebDriverBy::xpath('//*[@data-node][.//text()[contains(.,"From the hide, no. 9")]]'))
+            ->click();
+        $this->await(
+            fn (): bool => $this->css('[data-testid=excerpt] mark')->getText()
+                === 'https://www.korrin-observatory.example/bay/media/people/maren-oake.w160.jpg',
+            'the excerpt does not mark the reference',
+        );
+        $this->see("Points at the site's former address");
+        $this->driver()->switchTo()->activeElement()->sendKeys(WebDriverKeys::ESCAPE);
 
-    // The bench: choose another portrait, make the plan.
-    $this->await(fn (): bool => $this->driver()->findElements(WebDriverBy::cssSelector('[role=dialog]')) === [], 'the excerpt did not close');
-    $this->button('Swap this file')->click();
-    $this->css('input[placeholder="or choose another item"]')->sendKeys('isla ferrant');
-    $this->await(fn () => $this->driver()->findElements(WebDriverBy::xpath('//ul[@aria-label="Items found"]//button[contains(., "isla-ferrant")]'))[0] ?? null, 'no item was found')->click();
-    $this->see('25 references in 25 records will name isla-ferrant.jpg');
-    $this->button('Make the plan')->click();
-    $this->see('25 references in 25 records, no file.');
-    $this->see('Nothing of this is written yet.');
-    expect($content->query('select md5(string_agg(body, \'|\' order by id)) from entries')->fetchColumn())->toBe($before);
+        // The bench: choose another portrait, make the plan.
+        $this->await(
+            fn (): bool => $this->driver()->findElements(WebDriverBy::cssSelector('[role=dialog]')) === [],
+            'the excerpt did not close',
+        );
+        $this->button('Swap this file')->click();
+        $this->css('input[placeholder="or choose another item"]')->sendKeys('isla ferrant');
+        $this->await(
+            fn () => $this->driver()->findElements(
+                WebDriverBy::xpath('//ul[@aria-label="Items found"]//button[contains(., "isla-ferrant")]'),
+            )[0] ?? null,
+            'no item was found',
+        )->click();
+        $this->see('25 references in 25 records will name isla-ferrant.jpg');
+        $this->button('Make the plan')->click();
+        $this->see('25 references in 25 records, no file.');
+        $this->see('Nothing of this is written yet.');
+        expect($content->query('select md5(string_agg(body, \'|\' order by id)) from entries')->fetchColumn())->toBe(
+            $before,
+        );
 
-    // Apply, and see which pages a cache still keeps.
-    $this->css('input[placeholder^="Why?"]')->sendKeys('A new portrait');
-    $this->button('Apply')->click();
-    $this->await(fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), 'applied'), 'the change was not applied', 30);
-    $this->see('stale', 30);
-    $this->see('From the hide, no. 45');
-    expect($this->publicPage($page))->toContain('maren-oake');
+        // Apply, and see which pages a cache still keeps.
+        $this->css('input[placeholder^="Why?"]')->sendKeys('A new portrait');
+        $this->button('Apply')->click();
+        $this->await(
+            fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), 'applied'),
+            'the change was not applied',
+            30,
+        );
+        $this->see('stale', 30);
+        $this->see('From the hide, no. 45');
+        expect($this->publicPage($page))->toContain('maren-oake');
 
-    // Purge, and the public page serves the new picture.
-    $this->button('Purge and look again')->click();
-    $this->await(fn (): bool => ! str_contains($this->css('[data-testid=verification]')->getText(), 'stale'), 'pages stay stale after the purge', 30);
-    expect($this->publicPage($page))->toContain('isla-ferrant')->not->toContain('maren-oake');
+        // Purge, and the public page serves the new picture.
+        $this->button('Purge and look again')->click();
+        $this->await(
+            fn (): bool => ! str_contains($this->css('[data-testid=verification]')->getText(), 'stale'),
+            'pages stay stale after the purge',
+            30,
+        );
+        expect($this->publicPage($page))->toContain('isla-ferrant')->not->toContain('maren-oake');
 
-    // Undo, and the bytes equal the start.
-    $this->button('Undo')->click();
-    $this->button('Undo it')->click();
-    $this->await(fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), 'undone'), 'the change was not undone', 30);
-    expect($content->query('select md5(string_agg(body, \'|\' order by id)) from entries')->fetchColumn())->toBe($before);
-    $this->see('On the public pages', 30);
-});
+        // Undo, and the bytes equal the start.
+        $this->button('Undo')->click();
+        $this->button('Undo it')->click();
+        $this->await(
+            fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), 'undone'),
+            'the change was not undone',
+            30,
+        );
+        expect($content->query('select md5(string_agg(body, \'|\' order by id)) from entries')->fetchColumn())->toBe(
+            $before,
+        );
+        $this->see('On the public pages', 30);
+    },
+);
 
 it('shows a banner through its set, slot and part on every page', function (): void {
     $this->signIn('viewer');
     $this->visit('/korrin-bay/media/'.$this->itemId('media/banners/quayside-chandlery.jpg'));
     $this->see('passed on by');
     $trail = $this->css('[data-testid=trail]')->getText();
-    expect($trail)->toContain('Quayside Chandlery')->toContain('Masthead partners')->toContain('masthead-strip')->toContain('header')->toContain('public pages');
+    expect($trail)
+        ->toContain('Quayside Chandlery')
+        ->toContain('Masthead partners')
+        ->toContain('masthead-strip')
+        ->toContain('header')
+        ->toContain('public pages');
     // Who only looks is not offered what the server would refuse.
     expect($this->text())->not->toContain('Swap this file')->not->toContain('Read again');
 });
@@ -98,11 +150,19 @@ it('puts an uploaded picture behind the same address', function (): void {
     $this->button('Make the plan')->click();
     $this->see('New bytes for 4 files behind the same addresses');
     $this->button('Apply')->click();
-    $this->await(fn (): bool => str_contains($this->text(), '4 of 4 files serve the right bytes'), 'the files were not looked at', 30);
+    $this->await(
+        fn (): bool => str_contains($this->text(), '4 of 4 files serve the right bytes'),
+        'the files were not looked at',
+        30,
+    );
     expect(md5((string) file_get_contents($address)))->not->toBe($before);
     $this->button('Undo')->click();
     $this->button('Undo it')->click();
-    $this->await(fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), 'undone'), 'the change was not undone', 30);
+    $this->await(
+        fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), 'undone'),
+        'the change was not undone',
+        30,
+    );
     expect(md5((string) file_get_contents($address)))->toBe($before);
     unlink($file);
 });
@@ -111,7 +171,16 @@ it('reads the site again with progress, and shows every stage with true counts',
     $this->signIn('owner');
     $this->css('button[aria-label="Read again"]')->click();
     $this->see('just now', 60);
-    foreach (['media' => 'All media', 'places' => 'page parts', 'repairs' => 'Former address', 'resting' => 'Gone to archive', 'changes' => 'Changes', 'desk' => 'What needs you'] as $stage => $words) {
+    foreach (
+        [
+            'media' => 'All media',
+            'places' => 'page parts',
+            'repairs' => 'Former address',
+            'resting' => 'Gone to archive',
+            'changes' => 'Changes',
+            'desk' => 'What needs you',
+        ] as $stage => $words
+    ) {
         $this->visit("/korrin-bay/$stage");
         $this->see($words);
     }
@@ -121,10 +190,15 @@ it('has no faults that axe-core finds, on any main view', function (): void {
     $this->signIn('maintainer');
     $axe = (string) file_get_contents(dirname(__DIR__, 2).'/node_modules/axe-core/axe.min.js');
     $id = $this->itemId('media/people/maren-oake.jpg');
-    foreach (['desk', 'media', 'media?as=sheet', "media/$id", "media/$id/swap", 'places', 'repairs', 'resting', 'changes'] as $view) {
+    foreach (
+        ['desk', 'media', 'media?as=sheet', "media/$id", "media/$id/swap", 'places', 'repairs', 'resting', 'changes'] as $view
+    ) {
         $this->visit("/korrin-bay/$view");
         $this->css('#work');
-        $this->await(fn (): bool => $this->driver()->findElements(WebDriverBy::cssSelector('[aria-label=Loading]')) === [], "$view goes on loading");
+        $this->await(
+            fn (): bool => $this->driver()->findElements(WebDriverBy::cssSelector('[aria-label=Loading]')) === [],
+            "$view goes on loading",
+        );
         $this->driver()->executeScript($axe);
         $faults = $this->driver()->executeAsyncScript(
             'const done = arguments[0]; axe.run(document, { runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"] }).then((r) => done(r.violations.map((v) => v.id + ": " + v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160)).join(" | "))));',

@@ -9,24 +9,61 @@ arch('core knows no framework, no application, no stand-in and no parser of othe
 arch('core does no input or output')
     ->expect('Ylema')
     ->not->toUse([
-        'PDO', 'PDOException', 'SplFileObject', 'DirectoryIterator', 'curl_init', 'fopen', 'file', 'file_get_contents', 'file_put_contents', 'readfile',
-        'is_file', 'is_dir', 'unlink', 'rename', 'mkdir', 'glob', 'scandir', 'getenv', 'putenv', 'exec', 'shell_exec', 'proc_open', 'header', 'setcookie',
-        'time', 'microtime', 'date', 'rand', 'mt_rand', 'random_int', 'echo', 'print_r', 'var_dump', 'sleep', 'usleep', 'imagecreatefromstring',
+        'PDO',
+        'PDOException',
+        'SplFileObject',
+        'DirectoryIterator',
+        'curl_init',
+        'fopen',
+        'file',
+        'file_get_contents',
+        'file_put_contents',
+        'readfile',
+        'is_file',
+        'is_dir',
+        'unlink',
+        'rename',
+        'mkdir',
+        'glob',
+        'scandir',
+        'getenv',
+        'putenv',
+        'exec',
+        'shell_exec',
+        'proc_open',
+        'header',
+        'setcookie',
+        'time',
+        'microtime',
+        'date',
+        'rand',
+        'mt_rand',
+        'random_int',
+        'echo',
+        'print_r',
+        'var_dump',
+        'sleep',
+        'usleep',
+        'imagecreatefromstring',
     ]);
 
-arch('core is made of final classes')
-    ->expect('Ylema')
-    ->classes()
-    ->toBeFinal();
+arch('core is made of final classes')->expect('Ylema')->classes()->toBeFinal();
 
-arch('core is strict')
-    ->expect('Ylema')
-    ->toUseStrictTypes();
+arch('core is strict')->expect('Ylema')->toUseStrictTypes();
 
 it('holds no globals and no setters', function (): void {
-    foreach (new RecursiveIteratorIterator(new RecursiveDirectoryIterator(__DIR__.'/../../core', FilesystemIterator::SKIP_DOTS)) as $file) {
+    foreach (
+        new RecursiveIteratorIterator(
+            new RecursiveDirectoryIterator(__DIR__.'/../../core', FilesystemIterator::SKIP_DOTS),
+        ) as $file
+    ) {
         $code = (string) file_get_contents((string) $file);
-        expect(preg_match('~\$GLOBALS|\$_(?:GET|POST|SERVER|ENV|COOKIE|SESSION)\b|\bglobal \$|function set[A-Z]|eval\(~', $code))->toBe(0, (string) $file);
+        expect(
+            preg_match(
+                '~\$GLOBALS|\$_(?:GET|POST|SERVER|ENV|COOKIE|SESSION)\b|\bglobal \$|function set[A-Z]|eval\(~',
+                $code,
+            ),
+        )->toBe(0, (string) $file);
     }
 });
 
@@ -34,7 +71,9 @@ it('holds no globals and no setters', function (): void {
 function foldersUsed(string $root, string $namespace): array
 {
     $uses = [];
-    foreach (new RecursiveIteratorIterator(new RecursiveDirectoryIterator($root, FilesystemIterator::SKIP_DOTS)) as $file) {
+    foreach (
+        new RecursiveIteratorIterator(new RecursiveDirectoryIterator($root, FilesystemIterator::SKIP_DOTS)) as $file
+    ) {
         $own = explode('/', substr((string) $file, strlen($root) + 1));
         if ($file->getExtension() !== 'php' || count($own) < 2) {
             continue;
@@ -61,17 +100,29 @@ it('has no two folders that use each other, however far around', function (strin
             $at = array_pop($next);
             if (! isset($reached[$at])) {
                 $reached[$at] = true;
-                array_push($next, ...($uses[$at] ?? []));
+                array_push($next, ...$uses[$at] ?? []);
             }
         }
-        expect(isset($reached[$from]))->toBeFalse("$folder/$from leads back to itself through ".implode(', ', array_keys($reached)));
+        expect(isset($reached[$from]))->toBeFalse(
+            "$folder/$from leads back to itself through ".implode(', ', array_keys($reached)),
+        );
     }
 })->with([['core', 'Ylema'], ['app', 'App']]);
 
 it('lets all its exceptions be known as its own', function (): void {
     foreach (['core' => 'Ylema', 'app' => 'App'] as $folder => $namespace) {
-        foreach (new RecursiveIteratorIterator(new RecursiveDirectoryIterator(__DIR__."/../../$folder", FilesystemIterator::SKIP_DOTS)) as $file) {
-            if (preg_match('~^final class (\w+) extends \w*Exception\b~m', (string) file_get_contents((string) $file), $m) === 1) {
+        foreach (
+            new RecursiveIteratorIterator(
+                new RecursiveDirectoryIterator(__DIR__."/../../$folder", FilesystemIterator::SKIP_DOTS),
+            ) as $file
+        ) {
+            if (
+                preg_match(
+                    '~^final class (\w+) extends \w*Exception\b~m',
+                    (string) file_get_contents((string) $file),
+                    $m,
+                ) === 1
+            ) {
                 $path = substr((string) $file, (int) strpos((string) $file, "/$folder/") + strlen($folder) + 2, -4);
                 expect(is_a($namespace.'\\'.strtr($path, '/', '\\'), Ylema\Failure::class, true))->toBeTrue($path);
             }
@@ -82,12 +133,20 @@ it('lets all its exceptions be known as its own', function (): void {
 it('keeps its lines short enough to be read side by side', function (): void {
     $long = [];
     foreach (['app', 'core', 'standin', 'config', 'database', 'routes'] as $folder) {
-        foreach (new RecursiveIteratorIterator(new RecursiveDirectoryIterator(__DIR__."/../../$folder", FilesystemIterator::SKIP_DOTS)) as $file) {
+        foreach (
+            new RecursiveIteratorIterator(
+                new RecursiveDirectoryIterator(__DIR__."/../../$folder", FilesystemIterator::SKIP_DOTS),
+            ) as $file
+        ) {
             foreach ($file->getExtension() === 'php' ? file((string) $file) : [] as $n => $line) {
                 // A pattern, a command's signature or the shape of a type is read as one word; nothing else is.
                 preg_match_all('~"(?:[^"\\\\]|\\\\.)*+"|\'(?:[^\'\\\\]|\\\\.)*+\'~', $line, $texts);
                 $longest = max([0, ...array_map(strlen(...), $texts[0])]);
-                $isOneWord = $longest > 50 || str_contains($line, 'array{') || str_contains($line, '*+') || str_contains($line, '(?:');
+                $isOneWord =
+                    $longest > 50
+                    || str_contains($line, 'array{')
+                    || str_contains($line, '*+')
+                    || str_contains($line, '(?:');
                 if (mb_strlen(rtrim($line, "\n")) > 120 && ! $isOneWord) {
                     $long[] = substr((string) $file, (int) strpos((string) $file, "/$folder/") + 1).':'.($n + 1);
                 }

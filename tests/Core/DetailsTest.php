@@ -61,20 +61,37 @@ it('decodes character references as an attribute value does', function (string $
 it('decodes css escapes', function (string $raw, string $decoded): void {
     expect(CssReader::unescape($raw))->toBe($decoded);
 })->with([
-    ['plain', 'plain'], ['\61 b', 'ab'], ['\000061b', 'ab'], ["\\61\r\nb", 'ab'], ['\(\)', '()'], ["a\\\nb", 'ab'], ['\0', "\u{FFFD}"], ['\D800 x', "\u{FFFD}x"], ['\1F600', '😀'], ['\110000 ', "\u{FFFD}"],
+    ['plain', 'plain'],
+    ['\61 b', 'ab'],
+    ['\000061b', 'ab'],
+    ["\\61\r\nb", 'ab'],
+    ['\(\)', '()'],
+    ["a\\\nb", 'ab'],
+    ['\0', "\u{FFFD}"],
+    ['\D800 x', "\u{FFFD}x"],
+    ['\1F600', '😀'],
+    ['\110000 ', "\u{FFFD}"],
 ]);
 
-it('writes each value so that its own notation reads it back', function (Layer $layer, string $value, string $written): void {
+it('writes each value so that its own notation reads it back', function (
+    Layer $layer,
+    string $value,
+    string $written,
+): void {
     expect($layer->encode($value))->toBe($written);
 })->with([
     'html, double' => [new HtmlAttribute('"'), 'a"b\'c<d>', 'a&quot;b\'c<d>'],
     'html, single' => [new HtmlAttribute("'"), 'a"b\'c', 'a"b&#39;c'],
     'html, unquoted' => [new HtmlAttribute(''), "a b\"'`=<>", 'a&#32;b&quot;&#39;&#96;&#61;&lt;&gt;'],
     'html, unquoted and empty' => [new HtmlAttribute(''), '', '""'],
-    'html, only the ampersand that would be read' => [new HtmlAttribute('"'), 'a & b &amp; c&d', 'a & b &amp;amp; c&amp;d'],
+    'html, only the ampersand that would be read' => [
+        new HtmlAttribute('"'),
+        'a & b &amp; c&d',
+        'a & b &amp;amp; c&amp;d',
+    ],
     'html, an ampersand at the end' => [new HtmlAttribute('"'), 'a&', 'a&amp;'],
     'html, a carriage return' => [new HtmlAttribute('"'), "a\rb", 'a&#13;b'],
-    'candidate' => [new SrcsetCandidate, ',a b,c,', '%2Ca%20b,c%2C'],
+    'candidate' => [new SrcsetCandidate(), ',a b,c,', '%2Ca%20b,c%2C'],
     'css, double' => [new CssUrl('"'), 'a"b\\c', 'a\"b\\\\c'],
     'css, single' => [new CssUrl("'"), "a'b\"", "a\\'b\""],
     'css, unquoted' => [new CssUrl(''), 'a b(c)', 'a\20 b\(c\)'],
@@ -120,57 +137,110 @@ it('refuses what a notation has no way to say', function (Layer $layer, string $
 
 it('knows the outermost bytes of every decoded byte, through layers', function (): void {
     $text = '{"h":"<img alt=\"x\" src=\"/\u00fc&amp;.jpg\">"}';
-    $reference = (new FieldReader)->read($text, Notation::Json, new Rules)->references[0];
-    expect(substr($text, $reference->start, $reference->length))->toBe('/\u00fc&amp;.jpg')->and($reference->value)->toBe('/ü&.jpg')->and($reference->layerPath())->toBe('json>html');
+    $reference = (new FieldReader())->read($text, Notation::Json, new Rules())->references[0];
+    expect(substr($text, $reference->start, $reference->length))
+        ->toBe('/\u00fc&amp;.jpg')
+        ->and($reference->value)
+        ->toBe('/ü&.jpg')
+        ->and($reference->layerPath())
+        ->toBe('json>html');
     $whole = Slice::whole('abc&amp;def');
     $inner = $whole->inner('c&d', 2, new Breaks(pack('VV', 2, 8)), new HtmlAttribute('"'));
-    expect([$whole->outer(4), $inner->outer(0), $inner->outer(1), $inner->outer(2), $inner->outer(3)])->toBe([4, 2, 3, 8, 9])->and($inner->lengthsOf(1, 2))->toBe([1]);
+    expect([$whole->outer(4), $inner->outer(0), $inner->outer(1), $inner->outer(2), $inner->outer(3)])
+        ->toBe([4, 2, 3, 8, 9])
+        ->and($inner->lengthsOf(1, 2))
+        ->toBe([1]);
 });
 
 it('matches paths in structured values', function (string $rule, string $path, bool $matches): void {
     expect((new PathRule($rule, Notation::Url))->matches($path))->toBe($matches);
 })->with([
-    ['hero.picture', 'hero.picture', true], ['hero.picture', 'hero.pictures', false], ['blocks[].html', 'blocks[12].html', true], ['blocks[].html', 'blocks.html', false],
-    ['[].picture', '[0].picture', true], ['*.html', 'left.html', true], ['*.html', 'a.b.html', false], ['a[][]', 'a[1][2]', true], ['a.b', 'axb', false], ['list[]', 'list[x]', false],
+    ['hero.picture', 'hero.picture', true],
+    ['hero.picture', 'hero.pictures', false],
+    ['blocks[].html', 'blocks[12].html', true],
+    ['blocks[].html', 'blocks.html', false],
+    ['[].picture', '[0].picture', true],
+    ['*.html', 'left.html', true],
+    ['*.html', 'a.b.html', false],
+    ['a[][]', 'a[1][2]', true],
+    ['a.b', 'axb', false],
+    ['list[]', 'list[x]', false],
 ]);
 
 it('tells what is plainly an address from what is not', function (string $value, bool $is): void {
     expect((new Rules(mediaFolders: ['/media/']))->looksLikeAddress($value))->toBe($is);
 })->with([
-    ['/media/a.jpg', true], ['media/a.jpg', true], ['https://x.example/a.jpg', true], ['//x.example/a.jpg', true], ['http://', false], ['/visit', false], ['a media/a.jpg', false],
-    ['', false], ["https://x.example/a\nb", false], ['https://x.example/<b>', false], [str_repeat('/media/', 400), false],
+    ['/media/a.jpg', true],
+    ['media/a.jpg', true],
+    ['https://x.example/a.jpg', true],
+    ['//x.example/a.jpg', true],
+    ['http://', false],
+    ['/visit', false],
+    ['a media/a.jpg', false],
+    ['', false],
+    ["https://x.example/a\nb", false],
+    ['https://x.example/<b>', false],
+    [str_repeat('/media/', 400), false],
 ]);
 
 it('says what a token pattern lacks', function (string $pattern, ?string $names, string $says): void {
     expect(fn () => TokenPattern::of('t', $pattern, $names))->toThrow(InvalidArgumentException::class, $says);
 })->with([['%x%', 'slot', 'needs a group'], ['%(?<key>x)%', null, 'needs a group']]);
 
-it('takes names of renditions apart and puts them together', function (string $pattern, string $path, ?string $original): void {
+it('takes names of renditions apart and puts them together', function (
+    string $pattern,
+    string $path,
+    ?string $original,
+): void {
     $names = new RenditionNames($pattern);
     expect($names->originalsOf($path))->toBe($original === null ? [] : [$original]);
     if ($original !== null && preg_match('~(\d+)[x_](\d+)~', substr($path, strlen(dirname($path))), $m) === 1) {
         expect($names->renditionOf($original, (int) $m[1], (int) $m[2]))->toBe($path);
     }
 })->with([
-    ['{name}-{width}x{height}.{ext}', 'm/a-480x320.jpg', 'm/a.jpg'], ['{name}-{width}x{height}.{ext}', 'm/a-b-480x320.jpg', 'm/a-b.jpg'], ['{name}-{width}x{height}.{ext}', 'm/a.jpg', null],
-    ['{name}-{width}x{height}.{ext}', 'm/a-480.jpg', null], ['{name}_{width}_{height}.{ext}', 'm/a_480_320.png', 'm/a.png'], ['{name}@{width}x{height}.{ext}', 'm/a@2x2.webp', 'm/a.webp'],
+    ['{name}-{width}x{height}.{ext}', 'm/a-480x320.jpg', 'm/a.jpg'],
+    ['{name}-{width}x{height}.{ext}', 'm/a-b-480x320.jpg', 'm/a-b.jpg'],
+    ['{name}-{width}x{height}.{ext}', 'm/a.jpg', null],
+    ['{name}-{width}x{height}.{ext}', 'm/a-480.jpg', null],
+    ['{name}_{width}_{height}.{ext}', 'm/a_480_320.png', 'm/a.png'],
+    ['{name}@{width}x{height}.{ext}', 'm/a@2x2.webp', 'm/a.webp'],
 ]);
 
-it('has a sentence for every outcome, and knows which are findings and which are broken', function (OutcomeKind $kind): void {
+it('has a sentence for every outcome, and knows which are findings and which are broken', function (
+    OutcomeKind $kind,
+): void {
     $sentence = (new Outcome($kind, 'media/a.jpg', [], 'media/A.jpg'))->sentence();
-    expect($sentence)->toEndWith('.')->and(strlen($sentence))->toBeGreaterThan(12)->and($kind->isBroken() && ! $kind->isFinding())->toBeFalse();
+    expect($sentence)
+        ->toEndWith('.')
+        ->and(strlen($sentence))
+        ->toBeGreaterThan(12)
+        ->and($kind->isBroken() && ! $kind->isFinding())
+        ->toBeFalse();
 })->with(OutcomeKind::cases());
 
 it('folds paths that people mistake for each other, and no others', function (string $a, string $b, bool $same): void {
     expect(Resolver::fold($a) === Resolver::fold($b))->toBe($same);
 })->with([
-    ['media/A.JPG', 'media/a.jpg', true], ["media/u\u{308}.jpg", 'media/ü.jpg', true], ['media/a%20b.jpg', 'media/a b.jpg', true], ['media/a.jpg', 'media/b.jpg', false], ['media/a.jpg', 'media/a.png', false], ['x/a.jpg', 'y/a.jpg', false],
+    ['media/A.JPG', 'media/a.jpg', true],
+    ["media/u\u{308}.jpg", 'media/ü.jpg', true],
+    ['media/a%20b.jpg', 'media/a b.jpg', true],
+    ['media/a.jpg', 'media/b.jpg', false],
+    ['media/a.jpg', 'media/a.png', false],
+    ['x/a.jpg', 'y/a.jpg', false],
 ]);
 
 it('gives the address of a path and finds the path again', function (string $path): void {
     $site = new SiteAddresses('https://site.example/sub/');
     expect($site->locate($site->addressOf($path))?->path)->toBe($path);
-})->with(['media/a.jpg', 'media/a b.jpg', 'media/ü%.jpg', 'media/a?b#c.jpg', 'media/tea & talk (hall).jpg', "media/o'clock.jpg", '']);
+})->with([
+    'media/a.jpg',
+    'media/a b.jpg',
+    'media/ü%.jpg',
+    'media/a?b#c.jpg',
+    'media/tea & talk (hall).jpg',
+    "media/o'clock.jpg",
+    '',
+]);
 
 it('refuses a site address that is none', function (string $address): void {
     expect(fn () => new SiteAddresses($address))->toThrow(InvalidArgumentException::class, 'with its scheme');
@@ -185,7 +255,11 @@ it('takes the worse of two states', function (): void {
     }
 });
 
-it('reads every attribute of the table of roles, in markup that holds nothing else', function (string $element, string $attribute, Notation $notation): void {
+it('reads every attribute of the table of roles, in markup that holds nothing else', function (
+    string $element,
+    string $attribute,
+    Notation $notation,
+): void {
     $value = match ($notation) {
         Notation::Css => 'background:url(/media/x.png)',
         Notation::Srcset => '/media/x.png 2x',
@@ -198,7 +272,14 @@ it('reads every attribute of the table of roles, in markup that holds nothing el
         'input' => ' type="image"',
         default => '',
     };
-    $references = (new FieldReader)->read(($element === 'image' ? '<svg>' : '').'<'.($element === '*' ? 'p' : $element)."$extra $attribute=\"$value\">", Notation::Html, new Rules)->references;
+    $references = (new FieldReader())->read(
+        ($element === 'image' ? '<svg>' : '')
+            .'<'
+            .($element === '*' ? 'p' : $element)
+            ."$extra $attribute=\"$value\">",
+        Notation::Html,
+        new Rules(),
+    )->references;
     expect(array_map(static fn ($r): string => $r->value, $references))->toBe(['/media/x.png']);
 })->with(function (): Generator {
     foreach (HtmlRoles::TABLE as $element => $attributes) {
@@ -208,10 +289,13 @@ it('reads every attribute of the table of roles, in markup that holds nothing el
     }
 });
 
-it('reads each lazy-loading attribute, and one of the site\'s own', function (string $attribute, Notation $notation): void {
+it('reads each lazy-loading attribute, and one of the site\'s own', function (
+    string $attribute,
+    Notation $notation,
+): void {
     $rules = new Rules(lazyAttributes: Rules::LAZY + ['data-bay' => Notation::Url]);
     $value = $notation === Notation::Srcset ? '/media/x.png 2x' : '/media/x.png';
-    $reference = (new FieldReader)->read("<div class=a $attribute='$value'>", Notation::Html, $rules)->references[0];
+    $reference = (new FieldReader())->read("<div class=a $attribute='$value'>", Notation::Html, $rules)->references[0];
     expect($reference->value)->toBe('/media/x.png')->and($reference->fetch->value)->toBe('on-condition');
 })->with(function (): Generator {
     foreach (Rules::LAZY + ['data-bay' => Notation::Url] as $attribute => $notation) {

@@ -7,14 +7,14 @@ use Ylema\Reading\Notation;
 use Ylema\Reading\Rules;
 
 it('reads hostile text in time that grows with its length', function (Closure $text, Notation $notation): void {
-    $reader = new FieldReader;
+    $reader = new FieldReader();
     $time = static function (int $length) use ($reader, $notation, $text): float {
         $hostile = $text($length);
         $best = INF;
         // The best of three: what else the machine does can only make a run slower.
         for ($round = 0; $round < 3; $round++) {
             $start = hrtime(true);
-            $reader->read($hostile, $notation, new Rules);
+            $reader->read($hostile, $notation, new Rules());
             $best = min($best, (hrtime(true) - $start) / 1e6);
         }
 
@@ -34,8 +34,14 @@ it('reads hostile text in time that grows with its length', function (Closure $t
     'backslashes' => [fn (int $n): string => '"'.str_repeat('\\', $n), Notation::Json],
     'drawings in drawings' => [fn (int $n): string => str_repeat('<svg><title>', intdiv($n, 12)), Notation::Html],
     'sections in drawings' => [fn (int $n): string => str_repeat('<svg><![CDATA[', intdiv($n, 14)), Notation::Html],
-    'scripts in comments in scripts' => [fn (int $n): string => str_repeat('<script><!--<script>', intdiv($n, 20)), Notation::Html],
-    'bytes of an older encoding' => [fn (int $n): string => str_repeat("<img src=\xE9>", intdiv($n, 11)), Notation::Html],
+    'scripts in comments in scripts' => [
+        fn (int $n): string => str_repeat('<script><!--<script>', intdiv($n, 20)),
+        Notation::Html,
+    ],
+    'bytes of an older encoding' => [
+        fn (int $n): string => str_repeat("<img src=\xE9>", intdiv($n, 11)),
+        Notation::Html,
+    ],
     'sets in sets' => [fn (int $n): string => str_repeat('image-set(', intdiv($n, 10)), Notation::Css],
     'half a code point' => [fn (int $n): string => str_repeat('"\u00', intdiv($n, 5)), Notation::Json],
     'brackets that nothing opened' => [fn (int $n): string => str_repeat('](x)', intdiv($n, 4)), Notation::Markdown],
@@ -45,5 +51,8 @@ it('reads hostile text in time that grows with its length', function (Closure $t
     'strings without end' => [fn (int $n): string => str_repeat('"\\', intdiv($n, 2)), Notation::JavaScript],
     'classes without end' => [fn (int $n): string => str_repeat('=/[', intdiv($n, 3)), Notation::JavaScript],
     'substitutions without end' => [fn (int $n): string => str_repeat('`${', intdiv($n, 3)), Notation::JavaScript],
-    'nested serialized arrays' => [fn (int $n): string => str_repeat('a:1:{i:0;', intdiv($n, 9)), Notation::PhpSerialized],
+    'nested serialized arrays' => [
+        fn (int $n): string => str_repeat('a:1:{i:0;', intdiv($n, 9)),
+        Notation::PhpSerialized,
+    ],
 ]);

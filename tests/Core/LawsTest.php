@@ -5,7 +5,7 @@ declare(strict_types=1);
 use Tests\Core\Generators\Laws;
 
 it('keeps the laws of reading and changing', function (int $from): void {
-    $laws = new Laws;
+    $laws = new Laws();
     $written = $refused = 0;
     for ($seed = $from; $seed < $from + 2500; $seed++) {
         match ($laws->reading($seed)) {
@@ -15,5 +15,8 @@ it('keeps the laws of reading and changing', function (int $from): void {
         };
     }
     // A refusal is honest, but the rule must not be.
-    expect($written)->toBeGreaterThan(3 * $refused)->and($written)->toBeGreaterThan(1000);
+    expect($written)
+        ->toBeGreaterThan(3 * $refused)
+        ->and($written)
+        ->toBeGreaterThan(1000);
 })->with([0, 2500, 5000, 7500]);

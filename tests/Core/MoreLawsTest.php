@@ -6,7 +6,7 @@ use Tests\Core\Generators\Laws;
 
 // A file of its own, so that two processes share the work.
 it('keeps the laws of reading and changing on more of them', function (int $from): void {
-    $laws = new Laws;
+    $laws = new Laws();
     $written = $refused = 0;
     for ($seed = $from; $seed < $from + 2500; $seed++) {
         match ($laws->reading($seed)) {
@@ -16,5 +16,8 @@ it('keeps the laws of reading and changing on more of them', function (int $from
         };
     }
     // A refusal is honest, but the rule must not be.
-    expect($written)->toBeGreaterThan(3 * $refused)->and($written)->toBeGreaterThan(1000);
+    expect($written)
+        ->toBeGreaterThan(3 * $refused)
+        ->and($written)
+        ->toBeGreaterThan(1000);
 })->with([10_000, 12_500, 15_000, 17_500]);

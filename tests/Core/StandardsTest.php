@@ -15,7 +15,9 @@ use Ylema\Reading\Rules;
 /** @return Generator<string, list<mixed>> name → what follows it in a fixture's row */
 function fixture(string $name): Generator
 {
-    foreach (json_decode((string) file_get_contents(__DIR__."/fixtures/$name.json"), true, flags: JSON_THROW_ON_ERROR) as $i => $row) {
+    foreach (
+        json_decode((string) file_get_contents(__DIR__."/fixtures/$name.json"), true, flags: JSON_THROW_ON_ERROR) as $i => $row
+    ) {
         yield $i.' '.array_shift($row) => $row;
     }
 }
@@ -23,7 +25,7 @@ function fixture(string $name): Generator
 /** @return list<Reference> */
 function readAs(Notation $notation, string $text): array
 {
-    return (new FieldReader)->read($text, $notation, new Rules)->references;
+    return (new FieldReader())->read($text, $notation, new Rules())->references;
 }
 
 it('finds the addresses that the tokens of CSS Syntax hold', function (): void {
@@ -49,17 +51,29 @@ it('resolves addresses as the reference implementation of the URL Standard does'
 
 it('finds the addresses that CommonMark\'s examples lead to', function (): void {
     // As html has them: percent-encoded where a destination may not stand as it is.
-    $spelt = static fn (string $address): string => preg_replace_callback('~[^!#-;=?-Z_a-z\~%]~', static fn (array $m): string => rawurlencode($m[0]), html_entity_decode($address, ENT_QUOTES | ENT_HTML5)) ?? '';
+    $spelt = static fn (string $address): string => preg_replace_callback(
+        '~[^!#-;=?-Z_a-z\~%]~',
+        static fn (array $m): string => rawurlencode($m[0]),
+        html_entity_decode($address, ENT_QUOTES | ENT_HTML5),
+    ) ?? '';
     foreach (fixture('markdown') as $name => [$markdown, $addresses]) {
         // An autolink of another scheme names no file, so it is not read (6.5).
-        $wanted = array_filter($addresses, static fn (string $a): bool => preg_match('~^(?!https?:)[a-z][a-z0-9+.-]*:~i', $a) !== 1 || ! str_contains($markdown, '<'.preg_replace('~^mailto:~', '', $a).'>'));
+        $wanted = array_filter(
+            $addresses,
+            static fn (string $a): bool => preg_match('~^(?!https?:)[a-z][a-z0-9+.-]*:~i', $a) !== 1
+                || ! str_contains($markdown, '<'.preg_replace('~^mailto:~', '', $a).'>'),
+        );
         $found = $definitions = [];
         foreach (readAs(Notation::Markdown, $markdown) as $reference) {
             // A definition names a file whether anything refers to it or not, so unused ones are read, too (4.7).
-            $reference->role === 'reference definition' ? $definitions[] = $spelt($reference->value) : $found[] = $spelt($reference->value);
+            $reference->role === 'reference definition'
+                ? ($definitions[] = $spelt($reference->value))
+                : ($found[] = $spelt($reference->value));
         }
         $wanted = array_map($spelt, $wanted);
-        expect(array_values(array_diff($wanted, $found, $definitions)))->toBe([], "$name: missed")
-            ->and(array_values(array_diff($found, $wanted)))->toBe([], "$name: taken for a reference");
+        expect(array_values(array_diff($wanted, $found, $definitions)))
+            ->toBe([], "$name: missed")
+            ->and(array_values(array_diff($found, $wanted)))
+            ->toBe([], "$name: taken for a reference");
     }
 });

@@ -67,7 +67,7 @@ final class Files extends OneByOne
     {
         return $step instanceof MoveFile
             ? "\"$step->from\" could not go to \"$step->to\": what lies at the one or the other is not what it was. "
-                .'Both were left as they are.'
+                    .'Both were left as they are.'
             : "The file {$step->title()} was replaced by someone else meanwhile, so it was left as it is.";
     }
 

@@ -23,9 +23,10 @@ final class MediaRows extends OneByOne
     protected function look(OpenSite $site, Step $step): Now
     {
         if ($step instanceof AddMedia) {
-            $row = $step->row === null
-                ? $site->content->mediaMadeFrom($step->media)
-                : $site->content->mediaRow($step->row->id);
+            $row =
+                $step->row === null
+                    ? $site->content->mediaMadeFrom($step->media)
+                    : $site->content->mediaRow($step->row->id);
 
             return match (true) {
                 $row === null => Now::Before,

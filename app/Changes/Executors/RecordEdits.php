@@ -59,9 +59,9 @@ final readonly class RecordEdits implements Executor
     public function forward(OpenSite $site, array $steps): array
     {
         return array_map(
-            static fn (?Failure $failure): Result => $failure === null ? Result::done() : Result::refused(
-                $failure->getMessage(),
-            ),
+            static fn (?Failure $failure): Result => $failure === null
+                ? Result::done()
+                : Result::refused($failure->getMessage()),
             $this->carryOut($site, self::edits($steps)),
         );
     }
@@ -114,7 +114,9 @@ final readonly class RecordEdits implements Executor
         $byKind = [];
         foreach ($edits as $i => $edit) {
             $byKind[$edit->record][$i] = new Replacement(
-                $edit->key, $edit->before, (string) $edit->after,
+                $edit->key,
+                $edit->before,
+                (string) $edit->after,
                 array_map(static fn (FieldEdits $field): Edits => $field->edits, $edit->fields),
             );
         }

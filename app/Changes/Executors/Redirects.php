@@ -39,14 +39,15 @@ final class Redirects extends OneByOne
     protected function carryOut(OpenSite $site, Step $step): ?Step
     {
         if ($step instanceof Redirect) {
-            DB::table('redirects')->insertOrIgnore(
-                [
-                    'site_id' => $site->id, 'from_path' => $step->from, 'to_address' => $step->to,
-                    'status' => $step->status,
-                ],
-            );
+            DB::table('redirects')->insertOrIgnore([
+                'site_id' => $site->id,
+                'from_path' => $step->from,
+                'to_address' => $step->to,
+                'status' => $step->status,
+            ]);
         } elseif ($step instanceof DropRedirect) {
-            DB::table('redirects')->where('site_id', $site->id)
+            DB::table('redirects')
+                ->where('site_id', $site->id)
                 ->where('from_path', $step->from)
                 ->where('to_address', $step->to)
                 ->delete();

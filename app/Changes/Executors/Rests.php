@@ -38,8 +38,14 @@ final class Rests extends OneByOne
         return match (true) {
             // Between taking the file away and noting it down, either way, a killed process leaves one of these.
             $step instanceof RestFile => $lies === null
-                ? ($rests ? Now::After : ($this->vault->has($file->sha256) ? Now::Before : Now::Other))
-                : ($isOut ? Now::Before : Now::Other),
+                ? ($rests
+                    ? Now::After
+                    : ($this->vault->has($file->sha256)
+                        ? Now::Before
+                        : Now::Other))
+                : ($isOut
+                    ? Now::Before
+                    : Now::Other),
             default => $lies === null ? Now::Before : ($isOut ? ($rests ? Now::Before : Now::After) : Now::Other),
         };
     }
@@ -55,7 +61,8 @@ final class Rests extends OneByOne
             DB::table('resting_files')->updateOrInsert(
                 ['site_id' => $site->id, 'path' => $step->path],
                 [
-                    'file' => json_encode($step->file->toArray(), JSON_THROW_ON_ERROR), 'until' => $step->until,
+                    'file' => json_encode($step->file->toArray(), JSON_THROW_ON_ERROR),
+                    'until' => $step->until,
                     'rested_at' => now(),
                 ],
             );

@@ -34,22 +34,27 @@ final class DemoCommand extends Command
                 ['name' => $name, 'password' => 'tidewater-demo', 'role' => Role::from($role)],
             );
         }
-        $site = Site::query()->updateOrCreate(['slug' => 'korrin-bay'], [
-            'name' => 'Korrin Bay Tidewater Observatory',
-            'address' => 'https://korrinbay.example/',
-            'former' => ['https://www.korrin-observatory.example/bay/'],
-            'field_map' => (string) file_get_contents(base_path('standin/korrin.fieldmap.yaml')),
-            'connection' => [
-                'dsn' => config('demo.dsn'), 'user' => config('demo.user'), 'password' => config('demo.password'),
-                'folder' => config('demo.folder'),
+        $site = Site::query()->updateOrCreate(
+            ['slug' => 'korrin-bay'],
+            [
+                'name' => 'Korrin Bay Tidewater Observatory',
+                'address' => 'https://korrinbay.example/',
+                'former' => ['https://www.korrin-observatory.example/bay/'],
+                'field_map' => (string) file_get_contents(base_path('standin/korrin.fieldmap.yaml')),
+                'connection' => [
+                    'dsn' => config('demo.dsn'),
+                    'user' => config('demo.user'),
+                    'password' => config('demo.password'),
+                    'folder' => config('demo.folder'),
+                ],
+                'reach_at' => [
+                    'korrinbay.example' => 'http://127.0.0.1:'.config('demo.site_port'),
+                    'www.korrin-observatory.example' => 'http://127.0.0.1:'.config('demo.former_port'),
+                    'korrin-observatory.example' => 'http://127.0.0.1:'.config('demo.former_port'),
+                    'pics.shorelog.example' => 'http://127.0.0.1:'.config('demo.foreign_port'),
+                ],
             ],
-            'reach_at' => [
-                'korrinbay.example' => 'http://127.0.0.1:'.config('demo.site_port'),
-                'www.korrin-observatory.example' => 'http://127.0.0.1:'.config('demo.former_port'),
-                'korrin-observatory.example' => 'http://127.0.0.1:'.config('demo.former_port'),
-                'pics.shorelog.example' => 'http://127.0.0.1:'.config('demo.foreign_port'),
-            ],
-        ]);
+        );
         if (! $this->option('read') || $site->read_at !== null) {
             return self::SUCCESS;
         }

@@ -34,11 +34,13 @@ trait FindsSites
     {
         $path = ltrim(rawurldecode($path), '/');
         $file = MediaFile::query()->where('site_id', $site->id)->where('path', $path)->first();
-        $item = $file === null
-            ? MediaItem::query()->where('site_id', $site->id)->where('path', $path)->first()
-            : MediaItem::query()->find($file->media_item_id);
+        $item =
+            $file === null
+                ? MediaItem::query()->where('site_id', $site->id)->where('path', $path)->first()
+                : MediaItem::query()->find($file->media_item_id);
         if ($item === null) {
-            $near = MediaItem::query()->where('site_id', $site->id)
+            $near = MediaItem::query()
+                ->where('site_id', $site->id)
                 ->where('path', 'ilike', '%'.addcslashes(basename($path), '%_\\').'%')
                 ->limit(3)
                 ->pluck('path')

@@ -39,12 +39,12 @@ final class OwnerCommand extends Command
 
             return 2;
         }
-        User::query()->create(
-            [
-                'name' => $this->option('name') ?? strstr($email, '@', true), 'email' => $email,
-                'password' => $password, 'role' => Role::Owner,
-            ],
-        );
+        User::query()->create([
+            'name' => $this->option('name') ?? strstr($email, '@', true),
+            'email' => $email,
+            'password' => $password,
+            'role' => Role::Owner,
+        ]);
         $this->line("$email owns this installation now.");
 
         return self::SUCCESS;

@@ -13,8 +13,8 @@ final class ReadCommand extends Command
 {
     use FindsSites;
 
-    protected $signature = 'ylema:read {site : its short name} {--detach : do not wait for the end} {--json : the '
-        .'totals as json}';
+    protected $signature =
+        'ylema:read {site : its short name} {--detach : do not wait for the end} {--json : the '.'totals as json}';
 
     protected $description = 'Read a site again (queue workers do the work)';
 

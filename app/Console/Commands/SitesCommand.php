@@ -19,12 +19,16 @@ final class SitesCommand extends Command
         if ($this->option('json')) {
             $this->line(
                 (string) json_encode(
-                    $sites->map(
-                        static fn (Site $s): array => [
-                            'slug' => $s->slug, 'name' => $s->name, 'address' => $s->address,
-                            'read_at' => $s->read_at?->toIso8601String(),
-                        ],
-                    )->all(),
+                    $sites
+                        ->map(
+                            static fn (Site $s): array => [
+                                'slug' => $s->slug,
+                                'name' => $s->name,
+                                'address' => $s->address,
+                                'read_at' => $s->read_at?->toIso8601String(),
+                            ],
+                        )
+                        ->all(),
                     JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES,
                 ),
             );
@@ -34,7 +38,9 @@ final class SitesCommand extends Command
         foreach ($sites as $site) {
             $this->line(
                 sprintf(
-                    '%-16s %s  %s', $site->slug, $site->address,
+                    '%-16s %s  %s',
+                    $site->slug,
+                    $site->address,
                     $site->read_at === null ? 'never read' : 'read '.$site->read_at->diffForHumans(),
                 ),
             );

@@ -38,7 +38,9 @@ final class SwapCommand extends Command
         try {
             if (is_file($path)) {
                 $request = new SwapRequest(
-                    $from->id, $manner, null,
+                    $from->id,
+                    $manner,
+                    null,
                     $uploads->keep((string) file_get_contents($path), basename($path))['token'],
                 );
             } else {
@@ -66,16 +68,25 @@ final class SwapCommand extends Command
             $desk->drop($plan);
         }
         if ($this->option('json')) {
-            $this->line((string) json_encode([
-                'plan' => $plan->id, 'change' => $change?->id, 'state' => $change->state->value
-                    ?? 'planned', 'sentence' => $plan->sentence, 'counts' => $change->counts ?? $plan->counts,
-                'steps' => $plan->steps()->orderBy('position')->get()->map(StepView::of(...))->all(),
-            ], JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE));
+            $this->line(
+                (string) json_encode(
+                    [
+                        'plan' => $plan->id,
+                        'change' => $change?->id,
+                        'state' => $change->state->value ?? 'planned',
+                        'sentence' => $plan->sentence,
+                        'counts' => $change->counts ?? $plan->counts,
+                        'steps' => $plan->steps()->orderBy('position')->get()->map(StepView::of(...))->all(),
+                    ],
+                    JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE,
+                ),
+            );
         } else {
             foreach ($plan->steps()->orderBy('position')->lazy(500) as $step) {
                 $this->line(
                     sprintf(
-                        '  %-12s %s%s', $step->kind->value,
+                        '  %-12s %s%s',
+                        $step->kind->value,
                         $step->record_kind === null ? $step->title : "{$step->record_kind} {$step->title}",
                         $step->message === null ? '' : "  — left out: {$step->message}",
                     ),
@@ -83,7 +94,9 @@ final class SwapCommand extends Command
             }
             $this->line(
                 "$plan->sentence "
-                    .($change === null ? 'Nothing was written.' : "Change {$change->id} is {$change->state->value}; undo it with: ylema undo {$change->id}"),
+                    .($change === null
+                        ? 'Nothing was written.'
+                        : "Change {$change->id} is {$change->state->value}; undo it with: ylema undo {$change->id}"),
             );
         }
 

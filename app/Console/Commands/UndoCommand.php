@@ -40,12 +40,14 @@ final class UndoCommand extends Command
             return self::FAILURE;
         }
         $kept = $change->steps()->where('state', StepState::Kept->value)->orderBy('position')->pluck('message')->all();
-        $this->line($this->option('json')
-            ? (string) json_encode(
-                ['change' => $change->id, 'state' => $change->state->value, 'kept' => $kept],
-                JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE,
-            )
-            : implode("\n", ["Change {$change->id} is {$change->state->value}.", ...$kept]));
+        $this->line(
+            $this->option('json')
+                ? (string) json_encode(
+                    ['change' => $change->id, 'state' => $change->state->value, 'kept' => $kept],
+                    JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE,
+                )
+                : implode("\n", ["Change {$change->id} is {$change->state->value}.", ...$kept]),
+        );
 
         return $change->state === ChangeState::UndoneInPart ? 4 : self::SUCCESS;
     }

@@ -22,7 +22,8 @@ final class ChangeController
     public function index(Request $request, Site $site): JsonResponse
     {
         $request->validate(['before' => ['nullable', 'integer', 'min:1', 'max:9007199254740991']]);
-        $changes = $site->changes()
+        $changes = $site
+            ->changes()
             ->with(['author', 'undoer'])
             ->when($request->filled('before'), fn ($q) => $q->where('id', '<', $request->integer('before')))
             ->orderByDesc('id')
@@ -36,12 +37,13 @@ final class ChangeController
     {
         $change->load(['author', 'undoer', 'plan']);
 
-        return new JsonResponse(
-            [
-                ...self::row($change), ...PlanView::outline($change->plan), 'pages' => $change->plan->pages,
-                'verification' => $change->verification, 'stop_asked' => $change->stop_asked,
-            ],
-        );
+        return new JsonResponse([
+            ...self::row($change),
+            ...PlanView::outline($change->plan),
+            'pages' => $change->plan->pages,
+            'verification' => $change->verification,
+            'stop_asked' => $change->stop_asked,
+        ]);
     }
 
     public function undo(Request $request, Site $site, Change $change): JsonResponse
@@ -89,13 +91,19 @@ final class ChangeController
     private static function row(Change $change): array
     {
         return [
-            'id' => $change->id, 'plan_id' => $change->plan_id, 'kind' => $change->kind,
-            'state' => $change->state->value, 'title' => $change->title, 'sentence' => $change->sentence,
-            'reason' => $change->reason, 'counts' => (object) $change->counts, 'by' => $change->author?->name,
+            'id' => $change->id,
+            'plan_id' => $change->plan_id,
+            'kind' => $change->kind,
+            'state' => $change->state->value,
+            'title' => $change->title,
+            'sentence' => $change->sentence,
+            'reason' => $change->reason,
+            'counts' => (object) $change->counts,
+            'by' => $change->author?->name,
             'undone_by' => $change->undoer?->name,
-            'made_at' => $change->created_at->toIso8601String(), 'applied_at' => $change->applied_at
-                ?->toIso8601String(), 'undone_at' => $change->undone_at
-                ?->toIso8601String(),
+            'made_at' => $change->created_at->toIso8601String(),
+            'applied_at' => $change->applied_at?->toIso8601String(),
+            'undone_at' => $change->undone_at?->toIso8601String(),
             'stale' => $change->verification['stale'] ?? null,
         ];
     }

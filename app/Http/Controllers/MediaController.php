@@ -16,35 +16,43 @@ use Illuminate\Validation\Rule;
 final class MediaController
 {
     private const SORTS = [
-        'reach' => 'media_items.reach desc, media_items.uses desc, '
-            .'media_items.id', 'uses' => 'media_items.uses desc, media_items.id', 'name' => 'media_items.path',
-        'weight' => 'weight desc nulls last, media_items.id', 'broken' => 'media_items.broken desc, media_items.reach '
-            .'desc, media_items.id',
+        'reach' => 'media_items.reach desc, media_items.uses desc, '.'media_items.id',
+        'uses' => 'media_items.uses desc, media_items.id',
+        'name' => 'media_items.path',
+        'weight' => 'weight desc nulls last, media_items.id',
+        'broken' => 'media_items.broken desc, media_items.reach '.'desc, media_items.id',
     ];
 
     public function index(Request $request, Site $site): JsonResponse
     {
         $filters = $request->validate([
-            'q' => ['nullable', 'string', 'max:200'], 'standing' => [
-                'nullable', Rule::in(['live', 'waiting', 'fading', 'idle']),
-            ],
-            'folder' => [
-                'nullable', 'string', 'max:500',
-            ], 'type' => ['nullable', 'string', 'max:20'], 'use' => ['nullable', 'string', 'max:20'],
-            'trouble' => ['nullable', 'boolean'], 'sort' => ['nullable', Rule::in(array_keys(self::SORTS))],
-            'offset' => ['nullable', 'integer', 'min:0'], 'limit' => ['nullable', 'integer', 'min:1', 'max:200'],
+            'q' => ['nullable', 'string', 'max:200'],
+            'standing' => ['nullable', Rule::in(['live', 'waiting', 'fading', 'idle'])],
+            'folder' => ['nullable', 'string', 'max:500'],
+            'type' => ['nullable', 'string', 'max:20'],
+            'use' => ['nullable', 'string', 'max:20'],
+            'trouble' => ['nullable', 'boolean'],
+            'sort' => ['nullable', Rule::in(array_keys(self::SORTS))],
+            'offset' => ['nullable', 'integer', 'min:0'],
+            'limit' => ['nullable', 'integer', 'min:1', 'max:200'],
         ]);
         $query = $this->filtered($site, $filters);
         $total = (clone $query)->count();
-        $rows = $query->leftJoin(
-            'files as original',
-            fn ($join) => $join->on(
-                'original.media_item_id', '=', 'media_items.id',
-            )->where('original.is_original', true),
-        )
+        $rows = $query
+            ->leftJoin(
+                'files as original',
+                fn ($join) => $join
+                    ->on('original.media_item_id', '=', 'media_items.id')
+                    ->where('original.is_original', true),
+            )
             ->select(
-                'media_items.*', 'original.id as file_id', 'original.width', 'original.height', 'original.mime',
-                'original.size as weight', 'original.sha256',
+                'media_items.*',
+                'original.id as file_id',
+                'original.width',
+                'original.height',
+                'original.mime',
+                'original.size as weight',
+                'original.sha256',
             )
             ->selectSub(
                 MediaFile::query()->selectRaw('count(*)')->whereColumn('files.media_item_id', 'media_items.id'),
@@ -55,7 +63,9 @@ final class MediaController
                 fn (Builder $found): Builder => self::nearestFirst($found, $request->string('q')->trim()->toString()),
             )
             ->orderByRaw(self::SORTS[$request->string('sort', 'reach')->toString()])
-            ->offset($request->integer('offset'))->limit($request->integer('limit', 100))->get();
+            ->offset($request->integer('offset'))
+            ->limit($request->integer('limit', 100))
+            ->get();
 
         return new JsonResponse(['total' => $total, 'items' => $rows->map(MediaRow::of(...))->all()]);
     }
@@ -64,12 +74,17 @@ final class MediaController
     {
         $count = static fn (string $expression): array => array_map(
             static fn (object $row): array => [
-                'value' => (string) ($row->value ?? ''), 'count' => (int) ($row->count ?? 0),
+                'value' => (string) ($row->value ?? ''),
+                'count' => (int) ($row->count ?? 0),
             ],
-            MediaItem::query()->where('media_items.site_id', $site->id)->leftJoin(
-                'files',
-                fn ($join) => $join->on('files.media_item_id', '=', 'media_items.id')->where('files.is_original', true),
-            )
+            MediaItem::query()
+                ->where('media_items.site_id', $site->id)
+                ->leftJoin(
+                    'files',
+                    fn ($join) => $join
+                        ->on('files.media_item_id', '=', 'media_items.id')
+                        ->where('files.is_original', true),
+                )
                 ->selectRaw("$expression as value, count(*) as count")
                 ->groupByRaw('1')
                 ->orderByRaw('1')
@@ -82,17 +97,21 @@ final class MediaController
             'standing' => $count('media_items.standing'),
             'folder' => $count("regexp_replace(media_items.path, '/[^/]*$', '')"),
             'type' => $count("coalesce(regexp_replace(files.mime, '^.*/|\\+xml$', '', 'g'), 'missing')"),
-            'use' => array_map(static fn (object $row): array => [
-                'value' => (string) ($row->value ?? ''), 'count' => (int) ($row->count ?? 0),
-            ],
-                MediaItem::query()->fromRaw('media_items cross join lateral jsonb_object_keys(use_kinds) as k')
+            'use' => array_map(
+                static fn (object $row): array => [
+                    'value' => (string) ($row->value ?? ''),
+                    'count' => (int) ($row->count ?? 0),
+                ],
+                MediaItem::query()
+                    ->fromRaw('media_items cross join lateral jsonb_object_keys(use_kinds) as k')
                     ->where('site_id', $site->id)
                     ->selectRaw('k as value, count(*) as count')
                     ->groupByRaw('1')
                     ->orderByRaw('1')
                     ->toBase()
                     ->get()
-                    ->all()),
+                    ->all(),
+            ),
             'trouble' => MediaItem::query()->where('site_id', $site->id)->where('broken', '>', 0)->count(),
         ]);
     }
@@ -103,32 +122,54 @@ final class MediaController
         $original = $files->firstWhere('is_original', true);
 
         return new JsonResponse([
-            'id' => $mediaItem->id, 'source_id' => $mediaItem->source_id, 'path' => $mediaItem->path,
-            'title' => $mediaItem->title, 'alt' => $mediaItem->alt,
-            'caption' => $mediaItem->caption, 'credit' => $mediaItem->credit, 'tags' => $mediaItem->tags,
+            'id' => $mediaItem->id,
+            'source_id' => $mediaItem->source_id,
+            'path' => $mediaItem->path,
+            'title' => $mediaItem->title,
+            'alt' => $mediaItem->alt,
+            'caption' => $mediaItem->caption,
+            'credit' => $mediaItem->credit,
+            'tags' => $mediaItem->tags,
             'standing' => $mediaItem->standing,
-            'reach' => $mediaItem->reach, 'uses' => $mediaItem->uses, 'broken' => $mediaItem->broken,
+            'reach' => $mediaItem->reach,
+            'uses' => $mediaItem->uses,
+            'broken' => $mediaItem->broken,
             'use_kinds' => (object) $mediaItem->use_kinds,
-            'file_id' => $original?->id, 'width' => $original?->width, 'height' => $original?->height,
-            'mime' => $original?->mime, 'weight' => $original?->size,
+            'file_id' => $original?->id,
+            'width' => $original?->width,
+            'height' => $original?->height,
+            'mime' => $original?->mime,
+            'weight' => $original?->size,
             'sha256' => $original?->sha256,
-            'files' => $files->map(
-                static fn (MediaFile $f): array => [
-                    'id' => $f->id, 'path' => $f->path, 'width' => $f->width, 'height' => $f->height,
-                    'weight' => $f->size, 'is_original' => $f->is_original, 'sha256' => $f->sha256,
-                ],
-            )->all(),
+            'files' => $files
+                ->map(
+                    static fn (MediaFile $f): array => [
+                        'id' => $f->id,
+                        'path' => $f->path,
+                        'width' => $f->width,
+                        'height' => $f->height,
+                        'weight' => $f->size,
+                        'is_original' => $f->is_original,
+                        'sha256' => $f->sha256,
+                    ],
+                )
+                ->all(),
             'twins' => $original === null
-                ? []
-                : MediaFile::query()->where('site_id', $site->id)
-                    ->where('sha256', $original->sha256)
-                    ->where('id', '<>', $original->id)
-                    ->where('is_original', true)
-                    ->limit(20)
-                    ->get()
-                    ->map(
-                        static fn (MediaFile $f): array => ['media_item_id' => $f->media_item_id, 'path' => $f->path],
-                    )->all(),
+                    ? []
+                    : MediaFile::query()
+                        ->where('site_id', $site->id)
+                        ->where('sha256', $original->sha256)
+                        ->where('id', '<>', $original->id)
+                        ->where('is_original', true)
+                        ->limit(20)
+                        ->get()
+                        ->map(
+                            static fn (MediaFile $f): array => [
+                                'media_item_id' => $f->media_item_id,
+                                'path' => $f->path,
+                            ],
+                        )
+                        ->all(),
         ]);
     }
 
@@ -142,12 +183,16 @@ final class MediaController
     {
         if (preg_match('~^(?:https?:)?//~i', $q) === 1) {
             $path = $site->addresses()->locate($q)->path ?? '';
-            $query->where(fn ($either) => $either->where('media_items.path', $path)
-                ->orWhereExists(
-                    fn ($f) => $f->from('files')
-                        ->whereColumn('files.media_item_id', 'media_items.id')
-                        ->where('files.path', $path),
-                ));
+            $query->where(
+                fn ($either) => $either
+                    ->where('media_items.path', $path)
+                    ->orWhereExists(
+                        fn ($f) => $f
+                            ->from('files')
+                            ->whereColumn('files.media_item_id', 'media_items.id')
+                            ->where('files.path', $path),
+                    ),
+            );
 
             return;
         }
@@ -184,8 +229,9 @@ final class MediaController
      */
     private function filtered(Site $site, array $filters): Builder
     {
-        $text = static fn (string $name): ?string => is_string($filters[$name] ?? null)
-            && $filters[$name] !== '' ? $filters[$name] : null;
+        $text = static fn (string $name): ?string => is_string($filters[$name] ?? null) && $filters[$name] !== ''
+            ? $filters[$name]
+            : null;
         $query = MediaItem::query()->where('media_items.site_id', $site->id);
         if (($q = $text('q')) !== null) {
             $this->matching($query, $site, trim($q));
@@ -202,12 +248,14 @@ final class MediaController
         if (($type = $text('type')) !== null) {
             $type === 'missing'
                 ? $query->whereNotExists(
-                    fn ($q) => $q->from('files')
+                    fn ($q) => $q
+                        ->from('files')
                         ->whereColumn('files.media_item_id', 'media_items.id')
                         ->where('files.is_original', true),
                 )
                 : $query->whereExists(
-                    fn ($q) => $q->from('files')
+                    fn ($q) => $q
+                        ->from('files')
                         ->whereColumn('files.media_item_id', 'media_items.id')
                         ->where('files.is_original', true)
                         ->whereRaw("regexp_replace(files.mime, '^.*/|\\+xml$', '', 'g') = ?", [$type]),

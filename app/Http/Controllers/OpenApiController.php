@@ -12,8 +12,10 @@ final class OpenApiController
     public function __invoke(): JsonResponse
     {
         return new JsonResponse(
-            Yaml::parseFile(resource_path('openapi.yaml'), Yaml::PARSE_OBJECT_FOR_MAP), 200,
-            ['Cache-Control' => 'no-cache'], JSON_UNESCAPED_SLASHES | JSON_PRETTY_PRINT,
+            Yaml::parseFile(resource_path('openapi.yaml'), Yaml::PARSE_OBJECT_FOR_MAP),
+            200,
+            ['Cache-Control' => 'no-cache'],
+            JSON_UNESCAPED_SLASHES | JSON_PRETTY_PRINT,
         );
     }
 }

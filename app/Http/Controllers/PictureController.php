@@ -14,20 +14,22 @@ use Illuminate\Http\Response;
 final class PictureController
 {
     public function __invoke(
-        Request $request, Site $site, MediaFile $file, SiteOpener $opener, Thumbnails $thumbnails,
+        Request $request,
+        Site $site,
+        MediaFile $file,
+        SiteOpener $opener,
+        Thumbnails $thumbnails,
     ): Response {
         abort_unless($file->site_id === $site->id, 404);
         [$type, $bytes] = $thumbnails->of($opener->open($site), $file, $request->integer('w', 160));
         abort_if($bytes === '', 404);
 
         // The address carries the content's hash, so what it shows never changes. A drawing may not run code here.
-        return new Response(
-            $bytes, 200,
-            [
-                'Content-Type' => $type, 'Cache-Control' => 'private, max-age=31536000, immutable',
-                'Content-Security-Policy' => "default-src 'none'; style-src 'unsafe-inline'; sandbox",
-                'X-Content-Type-Options' => 'nosniff',
-            ],
-        );
+        return new Response($bytes, 200, [
+            'Content-Type' => $type,
+            'Cache-Control' => 'private, max-age=31536000, immutable',
+            'Content-Security-Policy' => "default-src 'none'; style-src 'unsafe-inline'; sandbox",
+            'X-Content-Type-Options' => 'nosniff',
+        ]);
     }
 }

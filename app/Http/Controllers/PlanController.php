@@ -33,29 +33,35 @@ final class PlanController
     public function store(Request $request, Site $site): JsonResponse
     {
         $data = $request->validate([
-            'from' => [
-                'required', 'integer', 'min:1', 'max:9007199254740991',
-            ], 'manner' => ['required', Rule::enum(Manner::class)],
-            'to' => [
-                'nullable', 'integer', 'min:1', 'max:9007199254740991', 'required_without:upload',
-            ], 'upload' => ['nullable', 'string', 'max:40', 'required_without:to'],
-            'places' => [
-                'nullable', 'array', 'list', 'max:100000', 'prohibits:except',
-            ], 'places.*' => ['integer', 'min:1'],
-            'except' => ['nullable', 'array', 'list', 'max:100000'], 'except.*' => ['integer', 'min:1'],
-            'title' => ['nullable', 'string', 'max:300'], 'alt' => ['nullable', 'string', 'max:1000'],
+            'from' => ['required', 'integer', 'min:1', 'max:9007199254740991'],
+            'manner' => ['required', Rule::enum(Manner::class)],
+            'to' => ['nullable', 'integer', 'min:1', 'max:9007199254740991', 'required_without:upload'],
+            'upload' => ['nullable', 'string', 'max:40', 'required_without:to'],
+            'places' => ['nullable', 'array', 'list', 'max:100000', 'prohibits:except'],
+            'places.*' => ['integer', 'min:1'],
+            'except' => ['nullable', 'array', 'list', 'max:100000'],
+            'except.*' => ['integer', 'min:1'],
+            'title' => ['nullable', 'string', 'max:300'],
+            'alt' => ['nullable', 'string', 'max:1000'],
         ]);
-        $from = MediaItem::query()->where('site_id', $site->id)->find(
-            $request->integer('from'),
-        ) ?? throw new PlanRefused(
-            'The item to be swapped is not on this site.',
+        $from =
+            MediaItem::query()->where('site_id', $site->id)->find($request->integer('from'))
+            ?? throw new PlanRefused('The item to be swapped is not on this site.');
+        $plan = $this->desk->begin(
+            $site,
+            new SwapPlanner(
+                new SwapRequest(
+                    $from->id,
+                    Manner::from((string) $data['manner']),
+                    $request->filled('to') ? $request->integer('to') : null,
+                    $request->filled('upload') ? $request->string('upload')->toString() : null,
+                    ChosenPlaces::of($from, self::ids($data['places'] ?? null), self::ids($data['except'] ?? null)),
+                    $request->string('title')->toString(),
+                    $request->string('alt')->toString(),
+                ),
+            ),
+            self::user($request),
         );
-        $plan = $this->desk->begin($site, new SwapPlanner(new SwapRequest(
-            $from->id, Manner::from((string) $data['manner']), $request->filled('to') ? $request->integer('to') : null,
-            $request->filled('upload') ? $request->string('upload')->toString() : null,
-            ChosenPlaces::of($from, self::ids($data['places'] ?? null), self::ids($data['except'] ?? null)),
-            $request->string('title')->toString(), $request->string('alt')->toString(),
-        )), self::user($request));
 
         return self::begun($plan);
     }
@@ -68,22 +74,29 @@ final class PlanController
     public function steps(Request $request, Site $site, Plan $plan): JsonResponse
     {
         $request->validate([
-            'after' => [
-                'nullable', 'integer', 'min:-1', 'max:2147483647',
-            ], 'limit' => ['nullable', 'integer', 'min:1', 'max:200'],
-            'state' => ['nullable', 'array', 'list'], 'state.*' => [Rule::enum(StepState::class)],
+            'after' => ['nullable', 'integer', 'min:-1', 'max:2147483647'],
+            'limit' => ['nullable', 'integer', 'min:1', 'max:200'],
+            'state' => ['nullable', 'array', 'list'],
+            'state.*' => [Rule::enum(StepState::class)],
         ]);
         $limit = $request->integer('limit', 50);
-        $steps = $plan->steps()->where('position', '>', $request->integer('after', -1))
+        $steps = $plan
+            ->steps()
+            ->where('position', '>', $request->integer('after', -1))
             ->when($request->filled('state'), fn ($q) => $q->whereIn('state', $request->array('state')))
             ->orderBy('position')
             ->limit($limit)
             ->get();
 
-        return new JsonResponse([
-            'steps' => $steps->map(StepView::of(...))->all(),
-            'next' => $steps->count() === $limit ? $steps->last()?->position : null,
-        ], 200, [], JSON_INVALID_UTF8_SUBSTITUTE);
+        return new JsonResponse(
+            [
+                'steps' => $steps->map(StepView::of(...))->all(),
+                'next' => $steps->count() === $limit ? $steps->last()?->position : null,
+            ],
+            200,
+            [],
+            JSON_INVALID_UTF8_SUBSTITUTE,
+        );
     }
 
     public function apply(Request $request, Site $site, Plan $plan): JsonResponse

@@ -19,7 +19,8 @@ final class ReadingController
 
     public function index(Site $site): JsonResponse
     {
-        $readings = $site->readings()
+        $readings = $site
+            ->readings()
             ->whereRaw("not (totals @> '{\"partial\": true}')")
             ->orderByDesc('id')
             ->limit(10)
@@ -55,7 +56,10 @@ final class ReadingController
         $open = $reading->state->isOpen();
         $problems = array_map(
             static fn (array $file): array => [
-                'kind' => 'file', 'key' => $file['path'], 'title' => $file['path'], 'field' => '',
+                'kind' => 'file',
+                'key' => $file['path'],
+                'title' => $file['path'],
+                'field' => '',
                 'message' => $file['why'],
             ],
             array_slice($reading->unread, 0, 50),
@@ -65,12 +69,14 @@ final class ReadingController
         }
 
         return [
-            'id' => $reading->id, 'state' => $reading->state->value, 'stage' => $reading->stage,
+            'id' => $reading->id,
+            'state' => $reading->state->value,
+            'stage' => $reading->stage,
             'problem' => $reading->problem,
             'totals' => (object) ($open ? $this->readSite->totals($reading) : $reading->totals),
             'problems' => array_slice($problems, 0, 100),
-            'started_at' => $reading->started_at->toIso8601String(), 'finished_at' => $reading->finished_at
-                ?->toIso8601String(),
+            'started_at' => $reading->started_at->toIso8601String(),
+            'finished_at' => $reading->finished_at?->toIso8601String(),
         ];
     }
 }

@@ -20,29 +20,30 @@ final class SessionController
         return new JsonResponse([
             'user' => $user instanceof User ? self::user($user) : null,
             'csrf' => csrf_token(),
-            'demo' => config('demo.shown') === true ? [
-                'password' => 'tidewater-demo',
-                'accounts' => User::query()->where('email', 'like', '%@korrinbay.example')
-                    ->orderByRaw("array_position(array['viewer', 'maintainer', 'owner'], role::text)")
-                    ->get()
-                    ->map(self::user(...))
-                    ->all(),
-            ] : null,
+            'demo' => config('demo.shown') === true
+                    ? [
+                        'password' => 'tidewater-demo',
+                        'accounts' => User::query()
+                            ->where('email', 'like', '%@korrinbay.example')
+                            ->orderByRaw("array_position(array['viewer', 'maintainer', 'owner'], role::text)")
+                            ->get()
+                            ->map(self::user(...))
+                            ->all(),
+                    ]
+                    : null,
         ]);
     }
 
     public function store(Request $request): JsonResponse
     {
-        $credentials = $request->validate(
-            ['email' => ['required', 'string', 'max:255'], 'password' => ['required', 'string', 'max:255']],
-        );
+        $credentials = $request->validate([
+            'email' => ['required', 'string', 'max:255'],
+            'password' => ['required', 'string', 'max:255'],
+        ]);
         if (! Auth::attempt($credentials, $request->boolean('remember'))) {
-            throw ValidationException::withMessages(
-                [
-                    'email' => 'No account has this address and password. Check both; passwords tell upper from '
-                        .'lower case.',
-                ],
-            );
+            throw ValidationException::withMessages([
+                'email' => 'No account has this address and password. Check both; passwords tell upper from '.'lower case.',
+            ]);
         }
         $request->session()->regenerate();
         $user = $request->user();

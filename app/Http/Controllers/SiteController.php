@@ -24,9 +24,13 @@ final class SiteController
     private static function site(Site $site): array
     {
         return [
-            'slug' => $site->slug, 'name' => $site->name, 'address' => $site->address, 'former' => $site->former,
+            'slug' => $site->slug,
+            'name' => $site->name,
+            'address' => $site->address,
+            'former' => $site->former,
             'aliases' => $site->aliases,
-            'reach_at' => (object) $site->reach_at, 'read_at' => $site->read_at?->toIso8601String(),
+            'reach_at' => (object) $site->reach_at,
+            'read_at' => $site->read_at?->toIso8601String(),
         ];
     }
 }

@@ -14,11 +14,18 @@ final class PlanView
     public static function of(Plan $plan): array
     {
         return [
-            'id' => $plan->id, 'kind' => $plan->kind, 'state' => $plan->state->value, 'title' => $plan->title,
-            'sentence' => $plan->sentence, 'problem' => $plan->problem,
+            'id' => $plan->id,
+            'kind' => $plan->kind,
+            'state' => $plan->state->value,
+            'title' => $plan->title,
+            'sentence' => $plan->sentence,
+            'problem' => $plan->problem,
             ...self::outline($plan),
-            'counts' => (object) $plan->counts, 'pages' => $plan->pages, 'made' => $plan->made,
-            'expected' => $plan->expected, 'change' => Change::query()->where('plan_id', $plan->id)->value('id'),
+            'counts' => (object) $plan->counts,
+            'pages' => $plan->pages,
+            'made' => $plan->made,
+            'expected' => $plan->expected,
+            'change' => Change::query()->where('plan_id', $plan->id)->value('id'),
             'made_at' => $plan->created_at->toIso8601String(),
         ];
     }
@@ -27,7 +34,8 @@ final class PlanView
     public static function outline(Plan $plan): array
     {
         return [
-            'notes' => $plan->outline['notes'] ?? [], 'pictures' => $plan->outline['pictures'] ?? [],
+            'notes' => $plan->outline['notes'] ?? [],
+            'pictures' => $plan->outline['pictures'] ?? [],
             'bench' => $plan->outline['bench'] ?? null,
         ];
     }

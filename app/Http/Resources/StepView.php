@@ -31,12 +31,17 @@ final class StepView
         $step = $row->step();
 
         return [
-            'position' => $row->position, 'kind' => $row->kind->value, 'title' => $row->title,
-            'state' => $row->state->value, 'message' => $row->message,
+            'position' => $row->position,
+            'kind' => $row->kind->value,
+            'title' => $row->title,
+            'state' => $row->state->value,
+            'message' => $row->message,
             'record' => $row->record_kind === null
                 ? null
-                : ['kind' => $row->record_kind, 'key' => (string) $row->record_key], 'path' => $row->path,
-            'says' => self::says($step), 'edits' => self::edits($step),
+                : ['kind' => $row->record_kind, 'key' => (string) $row->record_key],
+            'path' => $row->path,
+            'says' => self::says($step),
+            'edits' => self::edits($step),
         ];
     }
 
@@ -45,9 +50,8 @@ final class StepView
         return match (true) {
             $step instanceof EditRecord => Words::many($step->count(), 'edit'),
             $step instanceof WriteFile => ($step->pixels === null ? '' : "$step->pixels · ")
-                .($step->before === null ? 'new file · ' : self::weight($step->before->size).' → ').self::weight(
-                    $step->after->size,
-                ),
+                .($step->before === null ? 'new file · ' : self::weight($step->before->size).' → ')
+                .self::weight($step->after->size),
             $step instanceof DeleteFile => 'taken away · '.self::weight($step->was->size),
             $step instanceof MoveFile => "from $step->from",
             $step instanceof RestFile => "laid to rest until $step->until · ".self::weight($step->file->size),
@@ -71,12 +75,23 @@ final class StepView
         $edits = [];
         if ($step instanceof EditRecord) {
             foreach ($step->fields as $name => $field) {
-                $edits = [...$edits, ...array_map(static fn (Edit $edit, EditNote $note): array => [
-                    'field' => (string) $name, 'start' => $edit->start, 'before' => mb_scrub(
-                        $edit->before,
-                    ), 'after' => mb_scrub($edit->after),
-                    'role' => $note->role, 'line' => $note->line, 'lead' => $note->lead, 'tail' => $note->tail,
-                ], $field->edits->edits, $field->notes)];
+                $edits = [
+                    ...$edits,
+                    ...array_map(
+                        static fn (Edit $edit, EditNote $note): array => [
+                            'field' => (string) $name,
+                            'start' => $edit->start,
+                            'before' => mb_scrub($edit->before),
+                            'after' => mb_scrub($edit->after),
+                            'role' => $note->role,
+                            'line' => $note->line,
+                            'lead' => $note->lead,
+                            'tail' => $note->tail,
+                        ],
+                        $field->edits->edits,
+                        $field->notes,
+                    ),
+                ];
             }
             foreach ($step->promises as $promise) {
                 if (! isset($step->fields[$promise->field])) {
@@ -87,8 +102,14 @@ final class StepView
         if ($step instanceof ChangeMedia) {
             foreach ($step->after as $name => $after) {
                 $edits[] = [
-                    'field' => (string) $name, 'start' => null, 'before' => $step->before[$name] ?? '',
-                    'after' => $after, 'role' => (string) $name, 'line' => null, 'lead' => '', 'tail' => '',
+                    'field' => (string) $name,
+                    'start' => null,
+                    'before' => $step->before[$name] ?? '',
+                    'after' => $after,
+                    'role' => (string) $name,
+                    'line' => null,
+                    'lead' => '',
+                    'tail' => '',
                 ];
             }
         }
@@ -102,9 +123,14 @@ final class StepView
     private static function promised(PromisedEdit $promise): array
     {
         return [
-            'field' => $promise->field, 'start' => $promise->start, 'before' => '…', 'after' => $promise->value
-                ?? 'the number that the new row is given',
-            'role' => 'reference', 'line' => null, 'lead' => '', 'tail' => '',
+            'field' => $promise->field,
+            'start' => $promise->start,
+            'before' => '…',
+            'after' => $promise->value ?? 'the number that the new row is given',
+            'role' => 'reference',
+            'line' => null,
+            'lead' => '',
+            'tail' => '',
         ];
     }
 

@@ -30,9 +30,9 @@ final class Connection
         private readonly string $password,
     ) {
         $this->dialect = match (strstr($dsn, ':', true)) {
-            'mysql' => new MySql,
-            'sqlite' => new Sqlite,
-            default => new Postgres,
+            'mysql' => new MySql(),
+            'sqlite' => new Sqlite(),
+            default => new Postgres(),
         };
     }
 
@@ -121,17 +121,23 @@ final class Connection
     /** Why one statement was refused, in the database's own words. */
     public function refused(PDOException $e, string $what): WriteRefused
     {
-        return new WriteRefused($what, $this->dialect->trouble($e) === Trouble::NoRight
-            ? "the database does not let the user \"{$this->user}\" write there ({$this->words($e)}). Grant it the "
-                .'right to update the table, then try again'
-            : $this->words($e), $e);
+        return new WriteRefused(
+            $what,
+            $this->dialect->trouble($e) === Trouble::NoRight
+                ? "the database does not let the user \"{$this->user}\" write there ({$this->words(
+                    $e,
+                )}). Grant it the ".'right to update the table, then try again'
+                : $this->words($e),
+            $e,
+        );
     }
 
     public function explained(PDOException $e, string $place): SourceUnavailable|FieldMapError
     {
-        $table = explode('.', $place)[0] === 'media'
-            ? (string) $this->map->media['table']
-            : $this->map->kind(explode('.', $place)[1] ?? '')->table;
+        $table =
+            explode('.', $place)[0] === 'media'
+                ? (string) $this->map->media['table']
+                : $this->map->kind(explode('.', $place)[1] ?? '')->table;
 
         return match ($this->dialect->trouble($e)) {
             Trouble::NoTable => $this->map->wrong(
@@ -145,7 +151,8 @@ final class Connection
                     .'the right, then read again.',
             ),
             Trouble::Refused => $this->map->wrong(
-                $place, "the database refuses what follows from these lines: {$this->words($e)}.",
+                $place,
+                "the database refuses what follows from these lines: {$this->words($e)}.",
             ),
             default => $this->unavailable($e),
         };
@@ -154,13 +161,16 @@ final class Connection
     public function unavailable(PDOException $e): SourceUnavailable
     {
         $this->pdo = null;
-        $advice = $this->dialect->trouble($e) === Trouble::SignIn
-            ? "It does not let the user \"{$this->user}\" in. Check user, password and database name, then try again."
-            : 'Check that it runs and that its address is right, then try again.';
+        $advice =
+            $this->dialect->trouble($e) === Trouble::SignIn
+                ? "It does not let the user \"{$this->user}\" in. Check user, password and database name, then try again."
+                : 'Check that it runs and that its address is right, then try again.';
 
         return new SourceUnavailable(
             "The site's content database ({$this->where()}) does not answer as it should: {$this->words($e)}. $advice",
-            $e, $this->where(), $this->words($e),
+            $e,
+            $this->where(),
+            $this->words($e),
         );
     }
 
@@ -199,7 +209,8 @@ final class Connection
             : "$place.".(array_search($column, $this->map->media, true) ?: 'table');
 
         return $this->map->wrong(
-            $at, "the table has no column \"$column\" that this user can see. Correct the name, or take the line out.",
+            $at,
+            "the table has no column \"$column\" that this user can see. Correct the name, or take the line out.",
         );
     }
 

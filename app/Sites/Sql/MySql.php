@@ -18,8 +18,14 @@ final readonly class MySql implements Dialect
     public function columns(PDO $pdo, string $table): array
     {
         $columns = [];
-        foreach ($this->rows($pdo, 'select column_name as n, data_type as t, extra as e, column_default as d, '
-            .'is_nullable as z from information_schema.columns where table_schema = %s and table_name = %s', $table) as $row) {
+        foreach (
+            $this->rows(
+                $pdo,
+                'select column_name as n, data_type as t, extra as e, column_default as d, '
+                    .'is_nullable as z from information_schema.columns where table_schema = %s and table_name = %s',
+                $table,
+            ) as $row
+        ) {
             $type = strtolower((string) $row['t']);
             $extra = strtolower((string) $row['e']);
             $columns[(string) $row['n']] = new Column(
@@ -38,8 +44,14 @@ final readonly class MySql implements Dialect
     public function uniques(PDO $pdo, string $table): array
     {
         $indexes = [];
-        foreach ($this->rows($pdo, 'select index_name as i, column_name as n from information_schema.statistics where '
-            .'table_schema = %s and table_name = %s and non_unique = 0 order by index_name, seq_in_index', $table) as $row) {
+        foreach (
+            $this->rows(
+                $pdo,
+                'select index_name as i, column_name as n from information_schema.statistics where '
+                    .'table_schema = %s and table_name = %s and non_unique = 0 order by index_name, seq_in_index',
+                $table,
+            ) as $row
+        ) {
             $indexes[(string) $row['i']][] = (string) $row['n'];
         }
 

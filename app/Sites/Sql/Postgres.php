@@ -16,18 +16,23 @@ final readonly class Postgres implements Dialect
 
     public function columns(PDO $pdo, string $table): array
     {
-        $statement = $pdo->prepare(<<<'SQL'
+        $statement = $pdo->prepare(
+            <<<'SQL'
             select a.attname as name, format_type(a.atttypid, null) as type, t.typname, t.typcategory,
                 (a.atthasdef or a.attidentity <> '' or a.attgenerated <> '') as fills
             from pg_attribute a join pg_type t on t.oid = a.atttypid
             where a.attrelid = to_regclass(?) and a.attnum > 0 and not a.attisdropped
-            SQL);
+            SQL
+            ,
+        );
         $statement->execute([$this->quote($table)]);
         $columns = [];
         /** @var array{name: string, type: string, typname: string, typcategory: string, fills: bool} $row */
         foreach ($statement->fetchAll(PDO::FETCH_ASSOC) as $row) {
             $columns[$row['name']] = new Column(
-                $row['type'], $row['typname'] === 'bytea', in_array($row['typname'], ['int2', 'int4', 'int8'], true),
+                $row['type'],
+                $row['typname'] === 'bytea',
+                in_array($row['typname'], ['int2', 'int4', 'int8'], true),
                 $row['fills'],
             );
         }
@@ -37,13 +42,16 @@ final readonly class Postgres implements Dialect
 
     public function uniques(PDO $pdo, string $table): array
     {
-        $statement = $pdo->prepare(<<<'SQL'
+        $statement = $pdo->prepare(
+            <<<'SQL'
             select i.indexrelid, a.attname from pg_index i cross
                 join lateral unnest(i.indkey) with ordinality as k(num, place)
             join pg_attribute a on a.attrelid = i.indrelid and a.attnum = k.num
             where i.indrelid = to_regclass(?) and i.indisunique and i.indpred is null and i.indexprs is null
                 order by i.indexrelid, k.place
-            SQL);
+            SQL
+            ,
+        );
         $statement->execute([$this->quote($table)]);
         $indexes = [];
         /** @var array{indexrelid: int, attname: string} $row */
@@ -110,11 +118,17 @@ final readonly class Postgres implements Dialect
         // PostgreSQL's appendix A; a connection that could not be made comes without a state of its own.
         return match (true) {
             str_starts_with($state, '28')
-                || preg_match('~password authentication failed|role "[^"]*" does not exist|no pg_hba~', $e->getMessage()) === 1 => Trouble::SignIn,
+                || preg_match(
+                    '~password authentication failed|role "[^"]*" does not exist|no pg_hba~',
+                    $e->getMessage(),
+                ) === 1 => Trouble::SignIn,
             str_starts_with($state, '08')
                 || str_starts_with($state, '57P')
                 || $state === '7'
-                || preg_match('~server closed the connection|no connection to the server|could not connect|Connection refused~', $e->getMessage()) === 1 => Trouble::Away,
+                || preg_match(
+                    '~server closed the connection|no connection to the server|could not connect|Connection refused~',
+                    $e->getMessage(),
+                ) === 1 => Trouble::Away,
             $state === '42P01' || $state === '3F000' => Trouble::NoTable,
             $state === '42703' => Trouble::NoColumn,
             $state === '42501' || $state === '25006' => Trouble::NoRight,

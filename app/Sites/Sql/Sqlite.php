@@ -22,7 +22,9 @@ final readonly class Sqlite implements Dialect
             // A column of exactly this type that is the whole key is an alias of the row's own number (SQLite's
             // documentation, "Rowid Tables").
             $columns[(string) $row['name']] = new Column(
-                $type, str_contains($type, 'blob'), str_contains($type, 'int'),
+                $type,
+                str_contains($type, 'blob'),
+                str_contains($type, 'int'),
                 ($type === 'integer' && (int) $row['pk'] === 1) || $row['dflt_value'] !== null,
             );
         }
@@ -33,8 +35,14 @@ final readonly class Sqlite implements Dialect
     public function uniques(PDO $pdo, string $table): array
     {
         $indexes = [];
-        foreach ($this->rows($pdo, 'select l.name as i, c.name as n from pragma_index_list(?) l join '
-            .'pragma_index_info(l.name) c where l."unique" = 1 and l.partial = 0 order by l.name, c.seqno', $table) as $row) {
+        foreach (
+            $this->rows(
+                $pdo,
+                'select l.name as i, c.name as n from pragma_index_list(?) l join '
+                    .'pragma_index_info(l.name) c where l."unique" = 1 and l.partial = 0 order by l.name, c.seqno',
+                $table,
+            ) as $row
+        ) {
             $indexes[(string) $row['i']][] = (string) $row['n'];
         }
         $key = array_map(
@@ -49,15 +57,17 @@ final readonly class Sqlite implements Dialect
     {
         return array_map(
             static fn (array $row): string => (string) $row['name'],
-            array_values(array_filter(
-                $this->rows(
-                    $pdo,
-                    "select name, sql from sqlite_master where type = 'trigger' and lower(tbl_name) = lower(?) "
-                        .'order by name',
-                    $table,
+            array_values(
+                array_filter(
+                    $this->rows(
+                        $pdo,
+                        "select name, sql from sqlite_master where type = 'trigger' and lower(tbl_name) = lower(?) "
+                            .'order by name',
+                        $table,
+                    ),
+                    static fn (array $row): bool => preg_match('~\bupdate\b.*?\bon\b~is', (string) $row['sql']) === 1,
                 ),
-                static fn (array $row): bool => preg_match('~\bupdate\b.*?\bon\b~is', (string) $row['sql']) === 1,
-            )),
+            ),
         );
     }
 
@@ -106,11 +116,11 @@ final readonly class Sqlite implements Dialect
         $message = $e->getMessage();
 
         return match (true) {
-            str_contains($message, 'unable to open database')
-                || str_contains($message, 'disk I/O error') => Trouble::Away,
+            str_contains($message, 'unable to open database') => Trouble::Away,
+            str_contains($message, 'disk I/O error') => Trouble::Away,
             str_contains($message, 'no such table') => Trouble::NoTable,
-            str_contains($message, 'no such column')
-                || str_contains($message, 'has no column named') => Trouble::NoColumn,
+            str_contains($message, 'no such column') => Trouble::NoColumn,
+            str_contains($message, 'has no column named') => Trouble::NoColumn,
             str_contains($message, 'readonly database') => Trouble::NoRight,
             default => Trouble::Refused,
         };

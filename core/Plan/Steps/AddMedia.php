@@ -50,11 +50,8 @@ final readonly class AddMedia implements Step
     public static function fromArray(array $data): self
     {
         return new self(
-            NewMedia::fromArray(
-                is_array($data['media'] ?? null) ? $data['media'] : [],
-            ), is_string($data['promise'] ?? null)
-                ? $data['promise']
-                : '',
+            NewMedia::fromArray(is_array($data['media'] ?? null) ? $data['media'] : []),
+            is_string($data['promise'] ?? null) ? $data['promise'] : '',
             is_array($data['row'] ?? null) ? MediaRow::fromArray($data['row']) : null,
         );
     }

@@ -54,8 +54,10 @@ final readonly class ChangeMedia implements Step
         };
 
         return new self(
-            is_string($data['id'] ?? null) ? $data['id'] : '', is_string($data['path'] ?? null) ? $data['path'] : '',
-            $words($data['before'] ?? []), $words($data['after'] ?? []),
+            is_string($data['id'] ?? null) ? $data['id'] : '',
+            is_string($data['path'] ?? null) ? $data['path'] : '',
+            $words($data['before'] ?? []),
+            $words($data['after'] ?? []),
         );
     }
 }

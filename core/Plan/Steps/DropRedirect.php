@@ -43,7 +43,8 @@ final readonly class DropRedirect implements Step
     public static function fromArray(array $data): self
     {
         return new self(
-            is_string($data['from'] ?? null) ? $data['from'] : '', is_string($data['to'] ?? null) ? $data['to'] : '',
+            is_string($data['from'] ?? null) ? $data['from'] : '',
+            is_string($data['to'] ?? null) ? $data['to'] : '',
             is_int($data['status'] ?? null) ? $data['status'] : 301,
         );
     }

@@ -38,8 +38,13 @@ final readonly class EditRecord implements Step
     public static function of(SourceRecord $record, array $fields, array $promises = []): self
     {
         return new self(
-            $record->kind, $record->key, $record->title, $record->contentHash,
-            $promises === [] ? SourceRecord::hashOf(self::texts($record, $fields)) : null, $fields, $promises,
+            $record->kind,
+            $record->key,
+            $record->title,
+            $record->contentHash,
+            $promises === [] ? SourceRecord::hashOf(self::texts($record, $fields)) : null,
+            $fields,
+            $promises,
         );
     }
 
@@ -56,9 +61,8 @@ final readonly class EditRecord implements Step
     /** @return int how many references it changes */
     public function count(): int
     {
-        return count($this->promises) + array_sum(
-            array_map(static fn (FieldEdits $field): int => $field->count(), $this->fields),
-        );
+        return count($this->promises)
+            + array_sum(array_map(static fn (FieldEdits $field): int => $field->count(), $this->fields));
     }
 
     /**
@@ -84,7 +88,11 @@ final readonly class EditRecord implements Step
     public function inverse(): Step
     {
         return new self(
-            $this->record, $this->key, $this->title, $this->after ?? '', $this->before,
+            $this->record,
+            $this->key,
+            $this->title,
+            $this->after ?? '',
+            $this->before,
             array_map(static fn (FieldEdits $field): FieldEdits => $field->inverse(), $this->fields),
         );
     }
@@ -92,7 +100,10 @@ final readonly class EditRecord implements Step
     public function toArray(): array
     {
         return [
-            'record' => $this->record, 'key' => $this->key, 'title' => $this->title, 'before' => $this->before,
+            'record' => $this->record,
+            'key' => $this->key,
+            'title' => $this->title,
+            'before' => $this->before,
             'after' => $this->after,
             'fields' => array_map(static fn (FieldEdits $field): array => $field->toArray(), $this->fields),
             'promises' => array_map(static fn (PromisedEdit $promise): array => $promise->toArray(), $this->promises),
@@ -112,8 +123,13 @@ final readonly class EditRecord implements Step
         $text = static fn (string $name): string => is_string($data[$name] ?? null) ? $data[$name] : '';
 
         return new self(
-            $text('record'), $text('key'), $text('title'), $text('before'),
-            is_string($data['after'] ?? null) ? $data['after'] : null, $fields, $promises,
+            $text('record'),
+            $text('key'),
+            $text('title'),
+            $text('before'),
+            is_string($data['after'] ?? null) ? $data['after'] : null,
+            $fields,
+            $promises,
         );
     }
 }

@@ -21,11 +21,14 @@ final readonly class FieldEdits
 
     public static function of(string $text, Edits $edits): self
     {
-        return new self($edits, array_map(static function (Edit $edit) use ($text): EditNote {
-            $excerpt = Excerpt::of($text, $edit->start, strlen($edit->before), self::AROUND);
+        return new self(
+            $edits,
+            array_map(static function (Edit $edit) use ($text): EditNote {
+                $excerpt = Excerpt::of($text, $edit->start, strlen($edit->before), self::AROUND);
 
-            return new EditNote($edit->reference?->role, $edit->reference?->line(), $excerpt->lead, $excerpt->tail);
-        }, $edits->edits));
+                return new EditNote($edit->reference?->role, $edit->reference?->line(), $excerpt->lead, $excerpt->tail);
+            }, $edits->edits),
+        );
     }
 
     /** @return int how many references it changes; mended lengths are none */
@@ -45,11 +48,19 @@ final readonly class FieldEdits
      */
     public function toArray(): array
     {
-        return array_map(static fn (Edit $edit, EditNote $note): array => [
-            $edit->start, Bytes::pack(
-                $edit->before,
-            ), Bytes::pack($edit->after), $note->role, $note->line, $note->lead, $note->tail,
-        ], $this->edits->edits, $this->notes);
+        return array_map(
+            static fn (Edit $edit, EditNote $note): array => [
+                $edit->start,
+                Bytes::pack($edit->before),
+                Bytes::pack($edit->after),
+                $note->role,
+                $note->line,
+                $note->lead,
+                $note->tail,
+            ],
+            $this->edits->edits,
+            $this->notes,
+        );
     }
 
     /** @param  array<mixed>  $data as toArray() made it */
@@ -59,11 +70,15 @@ final readonly class FieldEdits
         foreach ($data as $row) {
             if (is_array($row)) {
                 $edits[] = new Edit(
-                    is_int($row[0] ?? null) ? $row[0] : 0, Bytes::unpack($row[1] ?? ''), Bytes::unpack($row[2] ?? ''),
+                    is_int($row[0] ?? null) ? $row[0] : 0,
+                    Bytes::unpack($row[1] ?? ''),
+                    Bytes::unpack($row[2] ?? ''),
                 );
                 $notes[] = new EditNote(
-                    is_string($row[3] ?? null) ? $row[3] : null, is_int($row[4] ?? null) ? $row[4] : null,
-                    is_string($row[5] ?? null) ? $row[5] : '', is_string($row[6] ?? null) ? $row[6] : '',
+                    is_string($row[3] ?? null) ? $row[3] : null,
+                    is_int($row[4] ?? null) ? $row[4] : null,
+                    is_string($row[5] ?? null) ? $row[5] : '',
+                    is_string($row[6] ?? null) ? $row[6] : '',
                 );
             }
         }

@@ -39,7 +39,8 @@ final readonly class MoveFile implements Step
     public static function fromArray(array $data): self
     {
         return new self(
-            is_string($data['from'] ?? null) ? $data['from'] : '', is_string($data['to'] ?? null) ? $data['to'] : '',
+            is_string($data['from'] ?? null) ? $data['from'] : '',
+            is_string($data['to'] ?? null) ? $data['to'] : '',
             FileState::fromArray(is_array($data['file'] ?? null) ? $data['file'] : []),
         );
     }

@@ -15,7 +15,10 @@ final readonly class PromisedEdit
      * @param  string|null  $value what it will say; null for the id that the promise stands for
      */
     public function __construct(
-        public string $field, public int $start, public int $length, public string $promise,
+        public string $field,
+        public int $start,
+        public int $length,
+        public string $promise,
         public ?string $value = null,
     ) {
     }
@@ -29,7 +32,10 @@ final readonly class PromisedEdit
     public function toArray(): array
     {
         return [
-            'field' => $this->field, 'start' => $this->start, 'length' => $this->length, 'promise' => $this->promise,
+            'field' => $this->field,
+            'start' => $this->start,
+            'length' => $this->length,
+            'promise' => $this->promise,
             'value' => $this->value,
         ];
     }
@@ -38,12 +44,10 @@ final readonly class PromisedEdit
     public static function fromArray(array $data): self
     {
         return new self(
-            is_string(
-                $data['field'] ?? null,
-            ) ? $data['field'] : '', is_int($data['start'] ?? null) ? $data['start'] : 0,
-            is_int($data['length'] ?? null) ? $data['length'] : 0, is_string(
-                $data['promise'] ?? null,
-            ) ? $data['promise'] : '',
+            is_string($data['field'] ?? null) ? $data['field'] : '',
+            is_int($data['start'] ?? null) ? $data['start'] : 0,
+            is_int($data['length'] ?? null) ? $data['length'] : 0,
+            is_string($data['promise'] ?? null) ? $data['promise'] : '',
             is_string($data['value'] ?? null) ? $data['value'] : null,
         );
     }

@@ -14,7 +14,10 @@ final readonly class RemoveMedia implements Step
 {
     /** @param  NewMedia|null  $media what it was made from, where a plan made it */
     public function __construct(
-        public string $path, public MediaRow $row, public ?NewMedia $media = null, public string $promise = '',
+        public string $path,
+        public MediaRow $row,
+        public ?NewMedia $media = null,
+        public string $promise = '',
     ) {
     }
 
@@ -32,14 +35,18 @@ final readonly class RemoveMedia implements Step
     public function inverse(): Step
     {
         return new AddMedia(
-            $this->media ?? new NewMedia($this->path, '', '', null, null, []), $this->promise, $this->row,
+            $this->media ?? new NewMedia($this->path, '', '', null, null, []),
+            $this->promise,
+            $this->row,
         );
     }
 
     public function toArray(): array
     {
         return [
-            'path' => $this->path, 'row' => $this->row->toArray(), 'media' => $this->media?->toArray(),
+            'path' => $this->path,
+            'row' => $this->row->toArray(),
+            'media' => $this->media?->toArray(),
             'promise' => $this->promise,
         ];
     }
@@ -48,12 +55,10 @@ final readonly class RemoveMedia implements Step
     public static function fromArray(array $data): self
     {
         return new self(
-            is_string($data['path'] ?? null)
-                ? $data['path']
-                : '', MediaRow::fromArray(is_array($data['row'] ?? null) ? $data['row'] : []),
-            is_array($data['media'] ?? null) ? NewMedia::fromArray($data['media']) : null, is_string(
-                $data['promise'] ?? null,
-            ) ? $data['promise'] : '',
+            is_string($data['path'] ?? null) ? $data['path'] : '',
+            MediaRow::fromArray(is_array($data['row'] ?? null) ? $data['row'] : []),
+            is_array($data['media'] ?? null) ? NewMedia::fromArray($data['media']) : null,
+            is_string($data['promise'] ?? null) ? $data['promise'] : '',
         );
     }
 }

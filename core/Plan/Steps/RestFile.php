@@ -40,9 +40,8 @@ final readonly class RestFile implements Step
     public static function fromArray(array $data): self
     {
         return new self(
-            is_string($data['path'] ?? null)
-                ? $data['path']
-                : '', FileState::fromArray(is_array($data['file'] ?? null) ? $data['file'] : []),
+            is_string($data['path'] ?? null) ? $data['path'] : '',
+            FileState::fromArray(is_array($data['file'] ?? null) ? $data['file'] : []),
             is_string($data['until'] ?? null) ? $data['until'] : '',
         );
     }

@@ -17,7 +17,10 @@ final readonly class WriteFile implements Step
      * @param  FileState  $after the bytes are kept under its hash; what it leaves null stays as the old file has it
      */
     public function __construct(
-        public string $path, public ?FileState $before, public FileState $after, public ?Size $pixels = null,
+        public string $path,
+        public ?FileState $before,
+        public FileState $after,
+        public ?Size $pixels = null,
     ) {
     }
 
@@ -41,8 +44,11 @@ final readonly class WriteFile implements Step
     public function toArray(): array
     {
         return [
-            'path' => $this->path, 'before' => $this->before?->toArray(), 'after' => $this->after->toArray(),
-            'width' => $this->pixels?->width, 'height' => $this->pixels?->height,
+            'path' => $this->path,
+            'before' => $this->before?->toArray(),
+            'after' => $this->after->toArray(),
+            'width' => $this->pixels?->width,
+            'height' => $this->pixels?->height,
         ];
     }
 

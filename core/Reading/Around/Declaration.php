@@ -53,7 +53,8 @@ final readonly class Declaration implements Surroundings
         $seen = preg_replace(['~/\*.*?\*/~s', '~(?:url|src)\($~i'], ' ', $seen) ?? '';
         preg_match('~(?:(?<selector>[^{};]*)\{(?:[^{};]*;)*)?(?<property>[^{};:]*)(?::[^{};]*)?$~', $seen, $m);
         $words = array_filter(
-            [trim($m['selector'] ?? ''), trim($m['property'] ?? '')], static fn (string $word): bool => $word !== '',
+            [trim($m['selector'] ?? ''), trim($m['property'] ?? '')],
+            static fn (string $word): bool => $word !== '',
         );
 
         return $words === [] ? null : implode(' · ', $words);

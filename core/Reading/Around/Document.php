@@ -48,9 +48,10 @@ final class Document implements Surroundings
     /** @return array{int, int} line and column, both from 1; the column in bytes */
     public function place(int $offset): array
     {
-        $this->line += $offset >= $this->offset
-            ? substr_count($this->text, "\n", $this->offset, $offset - $this->offset)
-            : -substr_count($this->text, "\n", $offset, $this->offset - $offset);
+        $this->line
+            += $offset >= $this->offset
+                ? substr_count($this->text, "\n", $this->offset, $offset - $this->offset)
+                : -substr_count($this->text, "\n", $offset, $this->offset - $offset);
         $this->offset = $offset;
         $break = $offset === 0 ? false : strrpos($this->text, "\n", $offset - 1 - strlen($this->text));
 

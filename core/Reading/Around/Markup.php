@@ -31,7 +31,10 @@ final class Markup implements Surroundings
     private const TAG = '~\G<[a-z][^\t\n\f\r\x20/>]*+'.HtmlPatterns::ATTRIBUTES.'/?+>~iS';
 
     /** What a comment or a script holds is no landmark. */
-    private const LANDMARKS = '~'.HtmlPatterns::COMMENT.'(*SKIP)(*FAIL)|<(?:script|style)(?=[\t\n\f\r\x20/>])'
+    private const LANDMARKS =
+        '~'
+        .HtmlPatterns::COMMENT
+        .'(*SKIP)(*FAIL)|<(?:script|style)(?=[\t\n\f\r\x20/>])'
         .HtmlPatterns::ATTRIBUTES
         .'/?+>(?:[^<]++|<(?!/s))*+(*SKIP)(*FAIL)|<(?:(?<heading>h[1-6])|(?<figure>/?figure)|(?<link>/?a))(?=[\t\n\f\r\x20/>])~iS';
 
@@ -97,18 +100,26 @@ final class Markup implements Surroundings
         $element = strtolower(substr($this->text, $anchor + 1, $behind - $anchor - 1));
         $place = Attributes::place($this->text, $behind, $attribute);
         // An attribute that is not there is written right behind the element's name, where nothing can swallow it.
-        [$offset, $raw, $layer] = $place === null
-            ? [$behind, '', new NewAttribute($attribute)]
-            : [$place[0], $place[1], new HtmlAttribute($place[2])];
+        [$offset, $raw, $layer] =
+            $place === null
+                ? [$behind, '', new NewAttribute($attribute)]
+                : [$place[0], $place[1], new HtmlAttribute($place[2])];
         [$value, $breaks] = CharacterReferences::decode($raw, $offset);
         $inner = $this->slice->inner($value, $offset, $breaks, $layer);
         $start = $inner->outer(0);
 
         return new Reference(
-            $start, $inner->outer(
-                strlen($value),
-            ) - $start, $value, $element.'['.$attribute.']', Fetch::WhenFollowed, $inner->layers, $this, $anchor, $path,
-            names: Names::Words, lengths: $inner->counted ? $inner->lengthsOf(0, strlen($value)) : [],
+            $start,
+            $inner->outer(strlen($value)) - $start,
+            $value,
+            $element.'['.$attribute.']',
+            Fetch::WhenFollowed,
+            $inner->layers,
+            $this,
+            $anchor,
+            $path,
+            names: Names::Words,
+            lengths: $inner->counted ? $inner->lengthsOf(0, strlen($value)) : [],
         );
     }
 
@@ -183,7 +194,8 @@ final class Markup implements Surroundings
             $this->caption = [
                 $figure,
                 self::plain(
-                    '~\G(?:[^<]++|<(?!figcaption[\s>]|/figure[\s>]))*+<figcaption'.HtmlPatterns::ATTRIBUTES
+                    '~\G(?:[^<]++|<(?!figcaption[\s>]|/figure[\s>]))*+<figcaption'
+                        .HtmlPatterns::ATTRIBUTES
                         .'/?+>(?<words>.*?)(?:</figcaption|$)~is',
                     substr($this->text, $figure, 8 * self::LONGEST),
                 ),
@@ -199,9 +211,8 @@ final class Markup implements Surroundings
             return null;
         }
         $plain = html_entity_decode(
-            preg_replace(
-                '~<[^>]*+>~', '', LegacyDecoder::text(mb_strcut($m['words'], 0, self::LONGEST, 'UTF-8')),
-            ) ?? '',
+            preg_replace('~<[^>]*+>~', '', LegacyDecoder::text(mb_strcut($m['words'], 0, self::LONGEST, 'UTF-8')))
+                ?? '',
             ENT_QUOTES | ENT_HTML5,
         );
         $words = trim(preg_replace('~\s+~', ' ', $plain) ?? '');

@@ -16,7 +16,10 @@ final readonly class FieldWriter
     public const FOREIGN = 'https://pics.shorelog.example/';
 
     public function __construct(
-        private GroundTruth $truth, private string $kind, private string $key, private string $field,
+        private GroundTruth $truth,
+        private string $kind,
+        private string $key,
+        private string $field,
     ) {
     }
 
@@ -43,7 +46,8 @@ final readonly class FieldWriter
             'twice' => [self::path(ltrim($path, '/')), 'encoding', $file],
             'extension' => [(string) preg_replace('~\.\w+$~', '.jpeg', $path), 'changed-extension', $file],
             'size' => [
-                self::path((string) preg_replace('~\.(\w+)$~', '.w320.$1', $item->path)), 'missing-rendition',
+                self::path((string) preg_replace('~\.(\w+)$~', '.w320.$1', $item->path)),
+                'missing-rendition',
                 $item->path,
             ],
             'moved' => ['/media/old/'.rawurlencode(basename($item->path)), 'moved', $item->path],
@@ -106,20 +110,32 @@ final readonly class FieldWriter
         }
         $srcset = count($set) > 1 ? ' srcset="'.implode(', ', $set).'" sizes="(min-width: 60em) 48em, 100vw"' : '';
 
-        return '<figure class="picture"><img src="'.self::escape($src).'"'.$srcset.' alt="'.self::escape(
-            $item->alt,
-        ).'" width="960" height="'.(int) round(
-            960 * $item->height / $item->width,
-        ).'">'
-            .($caption === '' ? '' : '<figcaption>'.$caption.'</figcaption>').'</figure>'."\n";
+        return '<figure class="picture"><img src="'
+            .self::escape($src)
+            .'"'
+            .$srcset
+            .' alt="'
+            .self::escape($item->alt)
+            .'" width="960" height="'
+            .(int) round((960 * $item->height) / $item->width)
+            .'">'
+            .($caption === '' ? '' : '<figcaption>'.$caption.'</figcaption>')
+            .'</figure>'
+            ."\n";
     }
 
     /** A picture aligned in the text, as the editor of 2015 wrote it. */
     public function aligned(MediaItem $item, string $side, string $manner = 'root', int $width = 300): string
     {
-        return '<img class="align-'.$side.' bordered" style="margin: 0 1em 1em 0" src="'.self::escape(
-            $this->address($item, $manner === 'size' ? $item->path : $item->file($width), $manner),
-        ).'" alt="'.self::escape($item->alt).'" width='.$width.">\n";
+        return '<img class="align-'
+            .$side
+            .' bordered" style="margin: 0 1em 1em 0" src="'
+            .self::escape($this->address($item, $manner === 'size' ? $item->path : $item->file($width), $manner))
+            .'" alt="'
+            .self::escape($item->alt)
+            .'" width='
+            .$width
+            .">\n";
     }
 
     /** A small picture that leads to the large one. */
@@ -127,56 +143,75 @@ final readonly class FieldWriter
     {
         $href = $this->address($item, $item->path, $manner);
 
-        return "<a href='".htmlspecialchars($href, ENT_QUOTES)."'><IMG SRC='".htmlspecialchars(
-            $this->address($item, $item->file(160), $manner), ENT_QUOTES,
-        )."' BORDER=0 ALT='".htmlspecialchars($item->alt, ENT_QUOTES)."'></a>\n";
+        return "<a href='"
+            .htmlspecialchars($href, ENT_QUOTES)
+            ."'><IMG SRC='"
+            .htmlspecialchars($this->address($item, $item->file(160), $manner), ENT_QUOTES)
+            ."' BORDER=0 ALT='"
+            .htmlspecialchars($item->alt, ENT_QUOTES)
+            ."'></a>\n";
     }
 
     public function lazy(MediaItem $item): string
     {
-        return '<img class="lazy" data-src="'.self::escape(
-            $this->address($item, $item->file(480)),
-        ).'" alt="'.self::escape($item->alt).'">'."\n";
+        return '<img class="lazy" data-src="'
+            .self::escape($this->address($item, $item->file(480)))
+            .'" alt="'
+            .self::escape($item->alt)
+            .'">'
+            ."\n";
     }
 
     /** A document to be fetched. */
     public function paper(MediaItem $item, string $manner = 'root'): string
     {
-        return '<p><a href="'.self::escape(
-            $this->address($item, $item->path, $manner),
-        ).'">'.$item->title." (PDF)</a></p>\n";
+        return '<p><a href="'
+            .self::escape($this->address($item, $item->path, $manner))
+            .'">'
+            .$item->title
+            ." (PDF)</a></p>\n";
     }
 
     public function film(MediaItem $item, MediaItem $poster): string
     {
-        $html = '<video controls preload="none" width="320" height="180" src="'.self::escape(
-            $this->address($item, $item->path),
-        ).'"';
+        $html =
+            '<video controls preload="none" width="320" height="180" src="'
+            .self::escape($this->address($item, $item->path))
+            .'"';
 
         return $html.' poster="'.self::escape($this->address($poster, $poster->file(480)))."\"></video>\n";
     }
 
     public function sound(MediaItem $item): string
     {
-        return '<audio controls preload="none" src="'.self::escape($this->address($item, $item->path))."\"></audio>\n";
+        return '<audio controls preload="none" src="'
+            .self::escape($this->address($item, $item->path))
+            ."\"></audio>\n";
     }
 
     public function band(MediaItem $item, string $words, string $manner = 'root'): string
     {
-        return '<div class="band" style="background-image: url(&quot;'.self::escape(
-            $this->address($item, $item->file(960), $manner),
-        ).'&quot;); min-height: 12em"><p>'.$words."</p></div>\n";
+        return '<div class="band" style="background-image: url(&quot;'
+            .self::escape($this->address($item, $item->file(960), $manner))
+            .'&quot;); min-height: 12em"><p>'
+            .$words
+            ."</p></div>\n";
     }
 
     public function chosen(MediaItem $wide, MediaItem $narrow): string
     {
-        $html = '<picture><source media="(min-width: 50em)" srcset="'.self::escape(
-            $this->address($wide, $wide->file(960)),
-        ).'">';
+        $html =
+            '<picture><source media="(min-width: 50em)" srcset="'
+            .self::escape($this->address($wide, $wide->file(960)))
+            .'">';
 
-        return $html.'<img src="'.self::escape(
-            $this->address($narrow, $narrow->file(480)),
-        ).'" alt="'.self::escape($narrow->alt).'" loading="lazy"></picture>'."\n";
+        return $html
+            .'<img src="'
+            .self::escape($this->address($narrow, $narrow->file(480)))
+            .'" alt="'
+            .self::escape($narrow->alt)
+            .'" loading="lazy"></picture>'
+            ."\n";
     }
 
     private static function escape(string $value): string

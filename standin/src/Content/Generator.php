@@ -37,7 +37,11 @@ final readonly class Generator
             }
             $source = $item->copyOf === null ? $item : $catalogue->items[$item->copyOf];
             $canvas = Motifs::draw(
-                $source->motif, $source->seed, $source->width, $source->height, $source->label,
+                $source->motif,
+                $source->seed,
+                $source->width,
+                $source->height,
+                $source->label,
                 $source->width > 3000 ? 1.0 : 1.6,
             );
             $original = $canvas->oversize === 1.0
@@ -59,12 +63,15 @@ final readonly class Generator
     {
         $target = "$this->folder/site/$item->path";
         @mkdir(dirname($target), 0o775, true);
-        file_put_contents("$target.part", match ($item->motif) {
-            'document' => Papers::pdf($item->title, $item->seed),
-            'drawing' => Papers::svg($item->width, $item->height, $item->seed),
-            'film' => Film::webm(static fn (int $i): GdImage => self::flood($i), 24, 320, 180, 8),
-            default => Papers::wav(),
-        });
+        file_put_contents(
+            "$target.part",
+            match ($item->motif) {
+                'document' => Papers::pdf($item->title, $item->seed),
+                'drawing' => Papers::svg($item->width, $item->height, $item->seed),
+                'film' => Film::webm(static fn (int $i): GdImage => self::flood($i), 24, 320, 180, 8),
+                default => Papers::wav(),
+            },
+        );
         rename("$target.part", $target);
     }
 
@@ -90,10 +97,12 @@ final readonly class Generator
         // A square cut is taken from the middle; everything else keeps its shape.
         if ($width === $height && $w !== $h) {
             $side = min($w, $h);
-            $cut = imagecrop(
-                $image,
-                ['x' => intdiv($w - $side, 2), 'y' => intdiv($h - $side, 2), 'width' => $side, 'height' => $side],
-            );
+            $cut = imagecrop($image, [
+                'x' => intdiv($w - $side, 2),
+                'y' => intdiv($h - $side, 2),
+                'width' => $side,
+                'height' => $side,
+            ]);
             $image = $cut === false ? $image : $cut;
         }
         // Halving first keeps a bilinear scaler from skipping pixels.
@@ -146,9 +155,15 @@ final readonly class Generator
     {
         $make = "Brightlens\0\0";
         $date = "2024:06:02 07:41:12\0";
-        $tiff = "II*\0".pack('V', 8).pack('v', 2)
+        $tiff =
+            "II*\0"
+            .pack('V', 8)
+            .pack('v', 2)
             .pack('vvVV', 0x010F, 2, strlen($make), 38)
-            .pack('vvVV', 0x0132, 2, strlen($date), 38 + strlen($make)).pack('V', 0).$make.$date;
+            .pack('vvVV', 0x0132, 2, strlen($date), 38 + strlen($make))
+            .pack('V', 0)
+            .$make
+            .$date;
         $segment = "Exif\0\0".$tiff;
 
         return substr($jpeg, 0, 2)."\xFF\xE1".pack('n', strlen($segment) + 2).$segment.substr($jpeg, 2);
@@ -186,15 +201,17 @@ final readonly class Generator
                 $columns = array_keys($chunk[0]);
                 $marks = '('.implode(',', array_fill(0, count($columns), '?')).')';
                 $statement = $database->prepare(
-                    "insert into $table (".implode(',', $columns).') values '.implode(
-                        ',', array_fill(0, count($chunk), $marks),
-                    ),
+                    "insert into $table ("
+                        .implode(',', $columns)
+                        .') values '
+                        .implode(',', array_fill(0, count($chunk), $marks)),
                 );
                 $n = 1;
                 foreach ($chunk as $row) {
                     foreach ($row as $value) {
                         $statement->bindValue(
-                            $n++, $value,
+                            $n++,
+                            $value,
                             is_bool($value) ? PDO::PARAM_BOOL : (is_int($value) ? PDO::PARAM_INT : PDO::PARAM_STR),
                         );
                     }

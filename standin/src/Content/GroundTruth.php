@@ -20,20 +20,37 @@ final class GroundTruth
 
     /** @param  MediaItem|null  $media the item that a person would say is meant */
     public function address(
-        string $kind, string $key, string $field, string $value, ?MediaItem $media, ?string $file,
+        string $kind,
+        string $key,
+        string $field,
+        string $value,
+        ?MediaItem $media,
+        ?string $file,
         string $outcome = 'found',
     ): void {
         $this->uses[] = [
-            'kind' => $kind, 'key' => $key, 'field' => $field, 'value' => $value, 'names' => 'address',
-            'media' => $media?->path, 'file' => $file, 'outcome' => $outcome,
+            'kind' => $kind,
+            'key' => $key,
+            'field' => $field,
+            'value' => $value,
+            'names' => 'address',
+            'media' => $media?->path,
+            'file' => $file,
+            'outcome' => $outcome,
         ];
     }
 
     public function id(string $kind, string $key, string $field, MediaItem $media): void
     {
         $this->uses[] = [
-            'kind' => $kind, 'key' => $key, 'field' => $field, 'value' => (string) $media->id, 'names' => 'media-item',
-            'media' => $media->path, 'file' => null, 'outcome' => 'found',
+            'kind' => $kind,
+            'key' => $key,
+            'field' => $field,
+            'value' => (string) $media->id,
+            'names' => 'media-item',
+            'media' => $media->path,
+            'file' => null,
+            'outcome' => 'found',
         ];
     }
 

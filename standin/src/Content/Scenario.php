@@ -17,7 +17,7 @@ final class Scenario
     private const WORDS = [
         'The tide turned a little before six and left the flats shining as far as the old slipway.',
         'We counted from the hide for two hours, with the wind behind us and the light slowly coming up over '
-            .'the point.',
+        .'the point.',
         'Visitors often ask why the water leaves so fast here: the bay is shallow, wide and open to the west.',
         'Bring boots, a flask and something to kneel on; the best pools are found close to the ground.',
         'The wardens keep a notebook by the door, and every page of it has salt on it.',
@@ -34,7 +34,7 @@ final class Scenario
 
     public function __construct(public readonly Catalogue $media)
     {
-        $this->truth = new GroundTruth;
+        $this->truth = new GroundTruth();
         $this->banners();
         $this->sets();
         $this->slots();
@@ -88,13 +88,16 @@ final class Scenario
                 default => ['2024-01-01', null],
             };
             $this->row('banners', [
-                'id' => $i, 'name' => $picture->label,
+                'id' => $i,
+                'name' => $picture->label,
                 'picture_id' => $this->writer('banner', $i, 'picture_id')->id($picture),
-                'link' => 'https://'.Catalogue::slug($picture->label).'.example/', 'starts_on' => $state[0],
+                'link' => 'https://'.Catalogue::slug($picture->label).'.example/',
+                'starts_on' => $state[0],
                 'ends_on' => $state[1],
-                'view_cap' => $i % 4 === 0
-                    ? 50000
-                    : null, 'views' => $i * 1371, 'clicks' => $i * 17, 'enabled' => $i !== 24,
+                'view_cap' => $i % 4 === 0 ? 50000 : null,
+                'views' => $i * 1371,
+                'clicks' => $i * 17,
+                'enabled' => $i !== 24,
             ]);
         }
     }
@@ -102,8 +105,11 @@ final class Scenario
     private function sets(): void
     {
         $sets = [
-            1 => ['Masthead partners', [1, 2, 4]], 2 => ['Sidebar friends', [3, 6, 17]], 3 => ['Home feature', [5, 7]],
-            4 => ['Home lower row', [8, 10, 18]], 5 => ['Journal aside', [9, 12]],
+            1 => ['Masthead partners', [1, 2, 4]],
+            2 => ['Sidebar friends', [3, 6, 17]],
+            3 => ['Home feature', [5, 7]],
+            4 => ['Home lower row', [8, 10, 18]],
+            5 => ['Journal aside', [9, 12]],
             6 => ['Footer sponsors', [11, 13, 14, 16]],
             7 => ['Members drive (old)', [19, 20, 21]],
         ];
@@ -111,43 +117,50 @@ final class Scenario
             foreach ($banners as $banner) {
                 $this->truth->carries('banner-set', (string) $id, 'banner', (string) $banner);
             }
-            $this->row(
-                'banner_sets',
-                [
-                    'id' => $id, 'name' => $name, 'banners' => json_encode($banners, JSON_THROW_ON_ERROR),
-                    'mode' => $id % 2 ? 'in turn' : 'all', 'seconds' => 8,
-                ],
-            );
+            $this->row('banner_sets', [
+                'id' => $id,
+                'name' => $name,
+                'banners' => json_encode($banners, JSON_THROW_ON_ERROR),
+                'mode' => $id % 2 ? 'in turn' : 'all',
+                'seconds' => 8,
+            ]);
         }
     }
 
     private function slots(): void
     {
         $slots = [
-            ['masthead-strip', 'header', 1200, 240, 'set', 1], ['sidebar-top', 'sidebar', 600, 300, 'set', 2],
+            ['masthead-strip', 'header', 1200, 240, 'set', 1],
+            ['sidebar-top', 'sidebar', 600, 300, 'set', 2],
             ['sidebar-low', 'sidebar', 600, 300, 'banner', 15],
-            ['home-feature', 'home', 1200, 240, 'set', 3], ['home-lower', 'home', 1200, 240, 'set', 4],
+            ['home-feature', 'home', 1200, 240, 'set', 3],
+            ['home-lower', 'home', 1200, 240, 'set', 4],
             ['journal-aside', 'sidebar', 600, 300, 'set', 5],
-            ['footer-sponsors', 'footer', 1200, 240, 'set', 6], ['walk-note', 'text', 1200, 240, 'banner', 10],
+            ['footer-sponsors', 'footer', 1200, 240, 'set', 6],
+            ['walk-note', 'text', 1200, 240, 'banner', 10],
             ['species-help', 'text', 600, 300, 'banner', 12],
             ['members-drive', 'text', 1200, 240, 'set', 7],
         ];
         foreach ($slots as $i => [$name, $region, $w, $h, $kind, $id]) {
             $this->truth->carries('slot', $name, $kind === 'set' ? 'banner-set' : 'banner', (string) $id);
-            $this->row(
-                'slots',
-                [
-                    'id' => $i + 1, 'name' => $name, 'region' => $region, 'width' => $w, 'height' => $h,
-                    'shows_kind' => $kind, 'shows_id' => $id,
-                ],
-            );
+            $this->row('slots', [
+                'id' => $i + 1,
+                'name' => $name,
+                'region' => $region,
+                'width' => $w,
+                'height' => $h,
+                'shows_kind' => $kind,
+                'shows_id' => $id,
+            ]);
         }
     }
 
     private function galleries(): void
     {
         $rows = [
-            1 => ['Boats of the bay', 'boats', 8], 2 => ['Harbour row', 'harbour', 9], 3 => ['Waders', 'flocks', 7],
+            1 => ['Boats of the bay', 'boats', 8],
+            2 => ['Harbour row', 'harbour', 9],
+            3 => ['Waders', 'flocks', 7],
             4 => ['Below the pier', 'under', 6],
         ];
         foreach ($rows as $id => [$name, $group, $n]) {
@@ -156,9 +169,11 @@ final class Scenario
             for ($i = 0; $i < $n; $i++) {
                 $items[] = ['picture' => $writer->id($this->media->of($group, $i)), 'words' => 'No. '.($i + 1)];
             }
-            $this->row(
-                'galleries', ['id' => $id, 'name' => $name, 'items' => json_encode($items, JSON_THROW_ON_ERROR)],
-            );
+            $this->row('galleries', [
+                'id' => $id,
+                'name' => $name,
+                'items' => json_encode($items, JSON_THROW_ON_ERROR),
+            ]);
         }
     }
 
@@ -166,33 +181,40 @@ final class Scenario
     {
         $base = $this->writer('style-sheet', 'base', 'css');
         $css = (string) file_get_contents(__DIR__.'/../Site/base.css');
-        $css .= "\n/* paper behind everything */\nbody { background-image: url(".$base->address(
-            $this->media->of('textures', 0), $this->media->of('textures', 0)->path,
-        )."); }\n";
-        $css .= "footer.site { background-image: url('".$base->address(
-            $this->media->of('textures', 3), $this->media->of('textures', 3)->path,
-        )."'); }\n";
+        $css .=
+            "\n/* paper behind everything */\nbody { background-image: url("
+            .$base->address($this->media->of('textures', 0), $this->media->of('textures', 0)->path)
+            ."); }\n";
+        $css .=
+            "footer.site { background-image: url('"
+            .$base->address($this->media->of('textures', 3), $this->media->of('textures', 3)->path)
+            ."'); }\n";
         $css .= "/* .old { background: url(/media/style/never-there.png) } */\n";
         $home = $this->writer('style-sheet', 'home', 'css');
         $hero = $this->media->of('shore', 1);
-        $homeCss = '.hero { background-image: linear-gradient(transparent 40%, rgb(10 30 40 / .72)), url("'
-            .$home->address(
-                $hero, $hero->file(960),
-            )
-                ."\"); }\n@media (min-width: 70em) { .hero { background-image: linear-gradient(transparent 40%, rgb(10 30 40 / .72)), url(\"".$home->address(
-                    $hero, $hero->path,
-                )."\"); } }\n";
+        $homeCss =
+            '.hero { background-image: linear-gradient(transparent 40%, rgb(10 30 40 / .72)), url("'
+            .$home->address($hero, $hero->file(960))
+            ."\"); }\n@media (min-width: 70em) { .hero { background-image: linear-gradient(transparent 40%, rgb(10 30 40 / .72)), url(\""
+            .$home->address($hero, $hero->path)
+            ."\"); } }\n";
         $journal = $this->writer('style-sheet', 'journal', 'css');
         $quill = $this->media->of('icons', 0);
-        $journalCss = '.journal h1::before { content: url('.$journal->address(
-            $quill, $quill->path, 'former',
-        )."); margin-right: .4em }\n.journal blockquote { background: url('".$journal->address(
-            $this->media->of('icons', 1), $this->media->of('icons', 1)->path, 'absolute',
-        )."') no-repeat 0 .3em; padding-left: 3.6em }\n";
+        $journalCss =
+            '.journal h1::before { content: url('
+            .$journal->address($quill, $quill->path, 'former')
+            ."); margin-right: .4em }\n.journal blockquote { background: url('"
+            .$journal->address($this->media->of('icons', 1), $this->media->of('icons', 1)->path, 'absolute')
+            ."') no-repeat 0 .3em; padding-left: 3.6em }\n";
         $print = $this->writer('style-sheet', 'print', 'css');
-        $printCss = '@media print { header.site { background: url('.$print->address(
-            $this->media->byPath('brand/korrin-logo-2014.png'), 'media/brand/korrin-logo-2014.png', 'query',
-        ).") no-repeat; } }\n";
+        $printCss =
+            '@media print { header.site { background: url('
+            .$print->address(
+                $this->media->byPath('brand/korrin-logo-2014.png'),
+                'media/brand/korrin-logo-2014.png',
+                'query',
+            )
+            .") no-repeat; } }\n";
         $found = ['base' => $css, 'home' => $homeCss, 'journal' => $journalCss, 'print' => $printCss];
         foreach ($found as $name => $text) {
             $this->row('styles', ['name' => $name, 'css' => $text]);
@@ -207,34 +229,54 @@ final class Scenario
         $links += ['journal' => 'Journal', 'members' => 'Members'];
         $link = static fn (string $to, string $words): string => "<a href=\"/$to\">$words</a>";
         $nav = array_map($link, array_keys($links), $links);
-        $html = '<a class="home" href="/"><img src="'.$header->address($logo, $logo->file(480))
-            .'" alt="Korrin Bay Tidewater Observatory" width="320" height="80"></a>'."\n<nav>".implode(' ', $nav)
-            ."</nav>\n<div class=\"strip\">".$header->slot('masthead-strip')."</div>\n";
+        $html =
+            '<a class="home" href="/"><img src="'
+            .$header->address($logo, $logo->file(480))
+            .'" alt="Korrin Bay Tidewater Observatory" width="320" height="80"></a>'
+            ."\n<nav>"
+            .implode(' ', $nav)
+            ."</nav>\n<div class=\"strip\">"
+            .$header->slot('masthead-strip')
+            ."</div>\n";
         $footer = $this->writer('page-part', 'footer', 'body');
         $mark = $this->media->byPath('brand/korrin-mark.png');
-        $footerHtml = '<p class="sponsors">'.$footer->slot('footer-sponsors').'</p><p><img src="'.$footer->address(
-            $mark, $mark->square(), 'absolute',
-        ).'" alt="" width="60" height="60"> Korrin Bay Tidewater Observatory, Pilot Steps 3, Korrin</p>'."\n";
+        $footerHtml =
+            '<p class="sponsors">'
+            .$footer->slot('footer-sponsors')
+            .'</p><p><img src="'
+            .$footer->address($mark, $mark->square(), 'absolute')
+            .'" alt="" width="60" height="60"> Korrin Bay Tidewater Observatory, Pilot Steps 3, Korrin</p>'
+            ."\n";
         $sidebar = $this->writer('page-part', 'sidebar', 'body');
         $sign = $this->media->of('icons', 2);
-        $sidebarHtml = '<h2><img src="'.$sidebar->address(
-            $sign, $sign->path,
-        ).'" alt="" width="24" height="24"> Friends of the bay</h2>'.$sidebar
-            ->slot('sidebar-top').$sidebar
-            ->slot('sidebar-low')."\n";
+        $sidebarHtml =
+            '<h2><img src="'
+            .$sidebar->address($sign, $sign->path)
+            .'" alt="" width="24" height="24"> Friends of the bay</h2>'
+            .$sidebar->slot('sidebar-top')
+            .$sidebar->slot('sidebar-low')
+            ."\n";
         $aside = $this->writer('page-part', 'journal-sidebar', 'body');
         $who = $this->media->byPath('people/tobin-vale.jpg');
-        $asideHtml = '<div class="who"><img src="'.$aside->address(
-            $who, $who->square(),
-        ).'" alt="Tobin Vale" width="96" height="96"><p>Tobin Vale keeps the journal.</p></div>'.$aside->slot(
-            'journal-aside',
-        )."\n";
+        $asideHtml =
+            '<div class="who"><img src="'
+            .$aside->address($who, $who->square())
+            .'" alt="Tobin Vale" width="96" height="96"><p>Tobin Vale keeps the journal.</p></div>'
+            .$aside->slot('journal-aside')
+            ."\n";
         $home = $this->writer('page-part', 'home-feature', 'body');
-        $homeHtml = '<section class="feature">'.$home->slot('home-feature').'</section><section class="lower">'.$home
-            ->slot('home-lower').$home
-            ->gallery(2)."</section>\n";
+        $homeHtml =
+            '<section class="feature">'
+            .$home->slot('home-feature')
+            .'</section><section class="lower">'
+            .$home->slot('home-lower')
+            .$home->gallery(2)
+            ."</section>\n";
         $entries = [
-            'header' => $html, 'footer' => $footerHtml, 'sidebar' => $sidebarHtml, 'journal-sidebar' => $asideHtml,
+            'header' => $html,
+            'footer' => $footerHtml,
+            'sidebar' => $sidebarHtml,
+            'journal-sidebar' => $asideHtml,
             'home-feature' => $homeHtml,
         ];
         foreach ($entries as $name => $body) {
@@ -244,25 +286,25 @@ final class Scenario
 
     private function layouts(): void
     {
-        foreach ([
-            'home' => [['header', 'home-feature', 'footer'], ['base', 'home', 'print']],
-            'page' => [['header', 'sidebar', 'footer'], ['base', 'print']],
-            'post' => [['header', 'journal-sidebar', 'footer'], ['base', 'journal']],
-            'plain' => [['header', 'footer'], ['base']],
-        ] as $name => [$parts, $styles]) {
+        foreach (
+            [
+                'home' => [['header', 'home-feature', 'footer'], ['base', 'home', 'print']],
+                'page' => [['header', 'sidebar', 'footer'], ['base', 'print']],
+                'post' => [['header', 'journal-sidebar', 'footer'], ['base', 'journal']],
+                'plain' => [['header', 'footer'], ['base']],
+            ] as $name => [$parts, $styles]
+        ) {
             foreach ($parts as $part) {
                 $this->truth->carries('layout', $name, 'page-part', $part);
             }
             foreach ($styles as $style) {
                 $this->truth->carries('layout', $name, 'style-sheet', $style);
             }
-            $this->row(
-                'layouts',
-                [
-                    'name' => $name, 'parts' => json_encode($parts, JSON_THROW_ON_ERROR),
-                    'styles' => json_encode($styles, JSON_THROW_ON_ERROR),
-                ],
-            );
+            $this->row('layouts', [
+                'name' => $name,
+                'parts' => json_encode($parts, JSON_THROW_ON_ERROR),
+                'styles' => json_encode($styles, JSON_THROW_ON_ERROR),
+            ]);
         }
     }
 
@@ -270,22 +312,18 @@ final class Scenario
     {
         $icon = $this->media->byPath('brand/favicon.png');
         $share = $this->media->of('shore', 3);
-        $this->row(
-            'settings',
-            [
-                'name' => 'tab-icon',
-                'value' => $this->writer('setting', 'tab-icon', 'value')->address($icon, $icon->path),
-            ],
-        );
-        $this->row(
-            'settings',
-            [
-                'name' => 'share-picture',
-                'value' => $this->writer('setting', 'share-picture', 'value')->address(
-                    $share, $share->file(960), 'absolute',
-                ),
-            ],
-        );
+        $this->row('settings', [
+            'name' => 'tab-icon',
+            'value' => $this->writer('setting', 'tab-icon', 'value')->address($icon, $icon->path),
+        ]);
+        $this->row('settings', [
+            'name' => 'share-picture',
+            'value' => $this->writer('setting', 'share-picture', 'value')->address(
+                $share,
+                $share->file(960),
+                'absolute',
+            ),
+        ]);
         $this->row('settings', ['name' => 'site-name', 'value' => 'Korrin Bay Tidewater Observatory']);
     }
 
@@ -294,27 +332,40 @@ final class Scenario
      * @param  list<array<string, mixed>>|null  $blocks
      */
     private function entry(
-        int $id, string $type, string $slug, string $title, string $body, string $layout, ?MediaItem $featured,
-        string $state = 'published', ?array $extras = null, ?array $blocks = null, ?string $published = null,
+        int $id,
+        string $type,
+        string $slug,
+        string $title,
+        string $body,
+        string $layout,
+        ?MediaItem $featured,
+        string $state = 'published',
+        ?array $extras = null,
+        ?array $blocks = null,
+        ?string $published = null,
         ?string $expires = null,
     ): void {
         $this->truth->carries($type, (string) $id, 'layout', $layout);
         $this->row('entries', [
-            'id' => $id, 'type' => $type, 'slug' => $slug, 'title' => $title, 'body' => $body, 'layout' => $layout,
+            'id' => $id,
+            'type' => $type,
+            'slug' => $slug,
+            'title' => $title,
+            'body' => $body,
+            'layout' => $layout,
             'featured_id' => $featured === null ? null : $this->writer($type, $id, 'featured_id')->id($featured),
             'extras' => $extras === null ? null : serialize($extras),
             'blocks' => $blocks === null
-                ? null
-                : json_encode(
-                    $blocks,
-                    $id % 2
-                        ? JSON_THROW_ON_ERROR
-                        : JSON_THROW_ON_ERROR | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE,
-                ),
+                    ? null
+                    : json_encode(
+                        $blocks,
+                        $id % 2
+                            ? JSON_THROW_ON_ERROR
+                            : JSON_THROW_ON_ERROR | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE,
+                    ),
             'state' => $state,
-            'published_at' => $published ?? sprintf(
-                '20%02d-%02d-%02d 09:00:00+00', 15 + $id % 9, $id % 12 + 1, $id % 27 + 1,
-            ),
+            'published_at' => $published
+                ?? sprintf('20%02d-%02d-%02d 09:00:00+00', 15 + ($id % 9), ($id % 12) + 1, ($id % 27) + 1),
             'expires_at' => $expires,
         ]);
     }
@@ -324,20 +375,30 @@ final class Scenario
         $m = $this->media;
         $id = 0;
         $plain = [
-            ['', 'Korrin Bay', 'home', 'shore'], ['visit', 'Visit the observatory', 'page', 'harbour'],
+            ['', 'Korrin Bay', 'home', 'shore'],
+            ['visit', 'Visit the observatory', 'page', 'harbour'],
             ['visit/opening-hours', 'Opening hours', 'page', 'lights'],
-            ['visit/getting-here', 'Getting here', 'page', 'harbour'], ['visit/prices', 'Prices', 'plain', 'harbour'],
+            ['visit/getting-here', 'Getting here', 'page', 'harbour'],
+            ['visit/prices', 'Prices', 'plain', 'harbour'],
             ['tides', 'The tides', 'page', 'charts'],
             ['tides/tables', 'Tide tables', 'page', 'charts'],
-            ['tides/how-they-work', 'How the tides work', 'page', 'shore'], ['boats', 'Our boats', 'page', 'boats'],
-            ['people', 'People', 'page', 'people'], ['events', 'Events', 'page', 'posters'],
-            ['members', 'Members', 'page', 'shore'], ['members/join', 'Join us', 'page', 'boats'],
-            ['members/newsletter', 'The newsletter', 'plain', 'flocks'], ['history', 'History', 'page', 'lights'],
+            ['tides/how-they-work', 'How the tides work', 'page', 'shore'],
+            ['boats', 'Our boats', 'page', 'boats'],
+            ['people', 'People', 'page', 'people'],
+            ['events', 'Events', 'page', 'posters'],
+            ['members', 'Members', 'page', 'shore'],
+            ['members/join', 'Join us', 'page', 'boats'],
+            ['members/newsletter', 'The newsletter', 'plain', 'flocks'],
+            ['history', 'History', 'page', 'lights'],
             ['press', 'For the press', 'plain', 'harbour'],
-            ['contact', 'Contact', 'plain', 'harbour'], ['imprint', 'Imprint', 'plain', 'shore'],
-            ['walks', 'Boat walks', 'page', 'maps'], ['species', 'Species guide', 'page', 'species'],
-            ['library', 'The library', 'page', 'harbour'], ['pier', 'The pier', 'page', 'under'],
-            ['volunteer', 'Volunteer', 'page', 'flocks'], ['schools', 'For schools', 'page', 'boats'],
+            ['contact', 'Contact', 'plain', 'harbour'],
+            ['imprint', 'Imprint', 'plain', 'shore'],
+            ['walks', 'Boat walks', 'page', 'maps'],
+            ['species', 'Species guide', 'page', 'species'],
+            ['library', 'The library', 'page', 'harbour'],
+            ['pier', 'The pier', 'page', 'under'],
+            ['volunteer', 'Volunteer', 'page', 'flocks'],
+            ['schools', 'For schools', 'page', 'boats'],
         ];
         foreach ($plain as $n => [$slug, $title, $layout, $group]) {
             $id++;
@@ -345,13 +406,18 @@ final class Scenario
             $body = $this->paragraph(2).$w->figure($m->of($group, $n), $m->of($group, $n)->title).$this->paragraph();
             $body .= '<h2>'.['What to see', 'Good to know', 'From the log'][$n % 3]."</h2>\n".$this->paragraph();
             $body .= match ($slug) {
-                'boats' => $w->gallery(1), 'pier' => $w->gallery(4).$w->film($m->of('films', 0), $m->of('under', 0)),
-                'volunteer' => $w->gallery(3), 'members' => $w->slot('members-drive'),
+                'boats' => $w->gallery(1),
+                'pier' => $w->gallery(4).$w->film($m->of('films', 0), $m->of('under', 0)),
+                'volunteer' => $w->gallery(3),
+                'members' => $w->slot('members-drive'),
                 'people' => implode(
                     '',
                     array_map(
                         fn (int $k): string => $w->aligned(
-                            $m->of('people', $k), $k % 2 ? 'right' : 'left', $k % 5 === 3 ? 'absolute' : 'root', 160,
+                            $m->of('people', $k),
+                            $k % 2 ? 'right' : 'left',
+                            $k % 5 === 3 ? 'absolute' : 'root',
+                            160,
                         ),
                         range(0, 17),
                     ),
@@ -364,39 +430,50 @@ final class Scenario
                     ),
                 ),
                 'tides/tables' => implode(
-                    '', array_map(fn (int $k): string => $w->lazy($m->of('charts', $k)), range(6, 17)),
-                ).$w->paper($m->of('documents', 1), 'former').$w
-                    ->paper($m->of('documents', 2)).$w
-                    ->paper($m->of('documents', 3), 'absolute'),
-                'history' => $w->aligned($m->byPath('brand/korrin-logo-2014.png'), 'left').$w
-                    ->figure($m->byPath('2016/mud flats.jpg'), 'The flats before the wall').'<img src="'.$w
-                    ->gone('founders.jpg').'" alt="The founders">'.$w
-                    ->aligned($m->byPath('2016/Möwe über dem Kai.jpg'), 'right', 'nfd').$w
-                    ->aligned($m->byPath('2016/mud flats.jpg'), 'left', 'twice').$w
-                    ->aligned($m->of('lights', 3), 'right', 'extension'),
+                    '',
+                    array_map(fn (int $k): string => $w->lazy($m->of('charts', $k)), range(6, 17)),
+                )
+                    .$w->paper($m->of('documents', 1), 'former')
+                    .$w->paper($m->of('documents', 2))
+                    .$w->paper($m->of('documents', 3), 'absolute'),
+                'history' => $w->aligned($m->byPath('brand/korrin-logo-2014.png'), 'left')
+                    .$w->figure($m->byPath('2016/mud flats.jpg'), 'The flats before the wall')
+                    .'<img src="'
+                    .$w->gone('founders.jpg')
+                    .'" alt="The founders">'
+                    .$w->aligned($m->byPath('2016/Möwe über dem Kai.jpg'), 'right', 'nfd')
+                    .$w->aligned($m->byPath('2016/mud flats.jpg'), 'left', 'twice')
+                    .$w->aligned($m->of('lights', 3), 'right', 'extension'),
                 'schools' => $w->sound($m->of('sounds', 0)),
-                'visit/getting-here' => $w->aligned($m->of('drawings', 1), 'left', 'root', 480).$w->aligned(
-                    $m->of('drawings', 0), 'right', 'root', 240,
-                ),
-                'press' => $w->linked($m->byPath('brand/korrin-logo.png'), 'insecure').$w->linked(
-                    $m->byPath('brand/korrin-logo-2014.png'), 'insecure',
-                ),
+                'visit/getting-here' => $w->aligned($m->of('drawings', 1), 'left', 'root', 480)
+                    .$w->aligned($m->of('drawings', 0), 'right', 'root', 240),
+                'press' => $w->linked($m->byPath('brand/korrin-logo.png'), 'insecure')
+                    .$w->linked($m->byPath('brand/korrin-logo-2014.png'), 'insecure'),
                 '' => $w->chosen($m->of('huge', 0), $m->of('shore', 5)),
                 default => $n % 3 === 0 ? $w->band($m->of('shore', $n + 6), 'See you at low water.') : '',
             };
-            $extras = $n % 2 === 0
-                ? [
-                    'hero' => [
-                        'picture' => $this->writer('page', $id, 'extras')->address(
-                            $m->of('shore', $n), $m->of('shore', $n)->file(960), $n % 6 === 4 ? 'former' : 'root',
-                        ),
-                        'strap' => 'Größe zählt nicht – tide by tide',
-                    ],
-                    'order' => $n,
-                ]
-                : null;
+            $extras =
+                $n % 2 === 0
+                    ? [
+                        'hero' => [
+                            'picture' => $this->writer('page', $id, 'extras')->address(
+                                $m->of('shore', $n),
+                                $m->of('shore', $n)->file(960),
+                                $n % 6 === 4 ? 'former' : 'root',
+                            ),
+                            'strap' => 'Größe zählt nicht – tide by tide',
+                        ],
+                        'order' => $n,
+                    ]
+                    : null;
             $this->entry(
-                $id, 'page', $slug, $title, $body, $layout, $n % 4 === 1 ? $m->of('lights', intdiv($n, 4)) : null,
+                $id,
+                'page',
+                $slug,
+                $title,
+                $body,
+                $layout,
+                $n % 4 === 1 ? $m->of('lights', intdiv($n, 4)) : null,
                 extras: $extras,
             );
         }
@@ -405,14 +482,21 @@ final class Scenario
             $w = $this->writer('page', $id, 'body');
             $map = $m->of('maps', $n);
             $place = substr($map->label, strpos($map->label, ': ') + 2);
-            $body = $this->paragraph().$w
-                ->figure($map, 'The way is marked in red').$w
-                ->aligned($m->of('shore', $n * 5), 'left', ['root', 'case', 'size', 'absolute'][$n % 4]).$this
-                ->paragraph(4).($n % 3 === 0 ? $w->slot('walk-note') : '').$w
-                ->aligned($m->of('boats', $n + 3), 'right').$this
-                ->paragraph();
+            $body =
+                $this->paragraph()
+                .$w->figure($map, 'The way is marked in red')
+                .$w->aligned($m->of('shore', $n * 5), 'left', ['root', 'case', 'size', 'absolute'][$n % 4])
+                .$this->paragraph(4)
+                .($n % 3 === 0 ? $w->slot('walk-note') : '')
+                .$w->aligned($m->of('boats', $n + 3), 'right')
+                .$this->paragraph();
             $this->entry(
-                $id, 'page', 'walks/'.Catalogue::slug($place), 'Walk '.($n + 1).": $place", $body, 'page',
+                $id,
+                'page',
+                'walks/'.Catalogue::slug($place),
+                'Walk '.($n + 1).": $place",
+                $body,
+                'page',
                 $m->of('shore', $n * 5 + 1),
             );
         }
@@ -420,25 +504,37 @@ final class Scenario
             $id++;
             $w = $this->writer('page', $id, 'body');
             $plate = $m->of('species', $n);
-            $body = '<h2>'.$plate->title."</h2>\n".$w->figure(
-                $plate, "<em>{$plate->title}</em>, plate ".($n + 1),
-            ).$this->paragraph().($n % 5 === 0 ? $w->slot('species-help') : '');
+            $body =
+                '<h2>'
+                .$plate->title
+                ."</h2>\n"
+                .$w->figure($plate, "<em>{$plate->title}</em>, plate ".($n + 1))
+                .$this->paragraph()
+                .($n % 5 === 0 ? $w->slot('species-help') : '');
             $wb = $this->writer('page', $id, 'blocks');
             $blocks = [
                 [
-                    'type' => 'picture', 'picture' => $wb->id($m->of('under', $n)),
+                    'type' => 'picture',
+                    'picture' => $wb->id($m->of('under', $n)),
                     'words' => 'Below the pier, "'.($n + 1).'"',
                 ],
                 [
                     'type' => 'text',
-                    'html' => '<p>Seen with: '.$wb->aligned(
-                        $m->of('species', $n + 7), 'left', $n % 7 === 2 ? 'former' : 'root', 160,
-                    ).'</p>',
+                    'html' => '<p>Seen with: '
+                        .$wb->aligned($m->of('species', $n + 7), 'left', $n % 7 === 2 ? 'former' : 'root', 160)
+                        .'</p>',
                 ],
             ];
             $this->entry(
-                $id, 'page', 'species/'.Catalogue::slug($plate->title), $plate->title, $body, 'page', null,
-                $n === 26 ? 'draft' : ($n === 27 ? 'bin' : 'published'), blocks: $blocks,
+                $id,
+                'page',
+                'species/'.Catalogue::slug($plate->title),
+                $plate->title,
+                $body,
+                'page',
+                null,
+                $n === 26 ? 'draft' : ($n === 27 ? 'bin' : 'published'),
+                blocks: $blocks,
             );
         }
     }
@@ -464,9 +560,10 @@ final class Scenario
             $one = $m->of(['shore', 'boats', 'birds', 'flocks', 'harbour', 'birds2'][$n % 6], $n);
             $two = $m->of(['birds', 'harbour', 'lights', 'shore', 'under'][$n % 5], $n + 3);
             $body = $this->paragraph(2);
-            $body .= $age === 'new'
-                ? $w->figure($one, $one->title, $manner)
-                : $w->aligned($one, $n % 2 ? 'left' : 'right', $manner);
+            $body .=
+                $age === 'new'
+                    ? $w->figure($one, $one->title, $manner)
+                    : $w->aligned($one, $n % 2 ? 'left' : 'right', $manner);
             $body .= $this->paragraph(4);
             $body .= match ($n % 4) {
                 0 => $w->linked($two, $age === 'old' && $n % 8 === 0 ? 'former' : 'root'),
@@ -478,42 +575,44 @@ final class Scenario
                 $body .= "<blockquote>A quiet week, and all the better for it.</blockquote>\n";
             }
             if ($n % 6 === 2) {
-                $body .= '<div class="author"><img src="'.$w->address(
-                    $maren, $maren->square(), $n < 40 ? 'former' : ($n % 12 === 2 ? 'absolute' : 'root'),
-                )
-                    .'" alt="Maren Oake" class="round" width="72" height="72"><p>Maren Oake counts birds and visitors.</p></div>'."\n";
+                $body .=
+                    '<div class="author"><img src="'
+                    .$w->address($maren, $maren->square(), $n < 40 ? 'former' : ($n % 12 === 2 ? 'absolute' : 'root'))
+                    .'" alt="Maren Oake" class="round" width="72" height="72"><p>Maren Oake counts birds and visitors.</p></div>'
+                    ."\n";
             }
             if ($n % 15 === 6) {
                 $body .= '<p class="sign">'.$w->aligned($old, 'left', $n % 2 ? 'root' : 'former', 160)."</p>\n";
             }
             if ($n % 16 === 8) {
-                $body .= '<p><img src="'.$w->foreign("$n-".($n % 5).'.jpg')."\" alt=\"From a visitor's log\"></p>\n";
+                $body .= '<p><img src="'.$w->foreign("$n-".$n % 5 .'.jpg')."\" alt=\"From a visitor's log\"></p>\n";
             }
             if ($n % 24 === 10) {
                 $body .= '<img src="'.$w->gone("count-$n.jpg")."\" alt=\"The count board\">\n";
             }
             if ($n === 50) {
-                $body .= $w->aligned($m->byPath('2017/Sturmflut-März.jpg'), 'left').$w->aligned(
-                    $m->byPath('2019/tea & talk (hall).jpg'), 'right',
-                );
+                $body .=
+                    $w->aligned($m->byPath('2017/Sturmflut-März.jpg'), 'left')
+                    .$w->aligned($m->byPath('2019/tea & talk (hall).jpg'), 'right');
             }
             if ($n === 51) {
-                $body .= $w->aligned(
-                    $m->byPath('2015/open-day.jpg'), 'left',
-                ).$w->aligned($m->byPath('2022/team.jpg'), 'left');
+                $body .=
+                    $w->aligned($m->byPath('2015/open-day.jpg'), 'left')
+                    .$w->aligned($m->byPath('2022/team.jpg'), 'left');
             }
             if ($n === 52) {
-                $body .= $w->aligned($m->byPath('2022/open-day.jpg'), 'left').$w->aligned(
-                    $m->byPath('2015/sunset.jpg'), 'left', 'raw',
-                );
+                $body .=
+                    $w->aligned($m->byPath('2022/open-day.jpg'), 'left')
+                    .$w->aligned($m->byPath('2015/sunset.jpg'), 'left', 'raw');
             }
             if ($n === 53) {
                 $body .= $w->aligned($m->of('lights', 9), 'left', 'moved');
             }
             if ($n % 30 === 12) {
-                $body .= '<p class="full"><img src="'.$w->address(
-                    $m->of('huge', intdiv($n, 30)), $m->of('huge', intdiv($n, 30))->path,
-                )."\" alt=\"\" width=\"600\"></p>\n";
+                $body .=
+                    '<p class="full"><img src="'
+                    .$w->address($m->of('huge', intdiv($n, 30)), $m->of('huge', intdiv($n, 30))->path)
+                    ."\" alt=\"\" width=\"600\"></p>\n";
             }
             $state = match (true) {
                 $n >= 136 && $n < 140 => 'draft',
@@ -524,27 +623,44 @@ final class Scenario
             if ($state !== 'published') {
                 $body .= $w->aligned($m->of('idle', $n - 136), 'left');
             }
-            $extras = $n % 9 === 2
-                ? [
-                    'card' => [
-                        'html' => '<p>'.$this->writer('post', $id, 'extras')->aligned(
-                            $m->of('flocks', $n), 'left', $n % 18 === 2 ? 'former' : 'root',
-                        ).'Größe: ½</p>',
-                    ],
-                    'related' => [
-                        $this->writer('post', $id, 'extras')->id($m->of('birds', $n)),
-                        $this->writer('post', $id, 'extras')->id($m->of('shore', $n + 1)),
-                    ],
-                ]
-                : null;
+            $extras =
+                $n % 9 === 2
+                    ? [
+                        'card' => [
+                            'html' => '<p>'
+                                .$this->writer('post', $id, 'extras')->aligned(
+                                    $m->of('flocks', $n),
+                                    'left',
+                                    $n % 18 === 2 ? 'former' : 'root',
+                                )
+                                .'Größe: ½</p>',
+                        ],
+                        'related' => [
+                            $this->writer('post', $id, 'extras')->id($m->of('birds', $n)),
+                            $this->writer('post', $id, 'extras')->id($m->of('shore', $n + 1)),
+                        ],
+                    ]
+                    : null;
             $title = [
-                'Bird count, week %d', 'Log of the Petrel, trip %d', 'From the hide, no. %d', 'Notes on the ebb, %d',
-                'Harbour letter %d', 'Members\' evening %d',
+                'Bird count, week %d',
+                'Log of the Petrel, trip %d',
+                'From the hide, no. %d',
+                'Notes on the ebb, %d',
+                'Harbour letter %d',
+                'Members\' evening %d',
             ][$n % 6];
             $featured = $n % 3 === 1 ? $m->of($n % 2 ? 'lights' : 'flocks', intdiv($n, 3)) : null;
             $title = sprintf($title, $n + 1);
             $this->entry(
-                $id, 'post', 'journal/'.Catalogue::slug($title), $title, $body, 'post', $featured, $state, $extras,
+                $id,
+                'post',
+                'journal/'.Catalogue::slug($title),
+                $title,
+                $body,
+                'post',
+                $featured,
+                $state,
+                $extras,
                 published: $n >= 142 ? '2031-02-0'.($n - 139).' 09:00:00+00' : null,
                 expires: $n >= 130 && $n < 133 ? '2024-12-31 23:59:00+00' : null,
             );
@@ -557,11 +673,15 @@ final class Scenario
             $id = $n + 1;
             $w = $this->writer('version', $id, 'body');
             $this->row('revisions', [
-                'id' => $id, 'entry_id' => 101 + $n * 3, 'made_at' => sprintf('2021-04-%02d 12:00:00+00', $n + 1),
-                'body' => $this->paragraph(2).$w->aligned(
-                    $n < 6 ? $this->media->of('idle', 7 + $n) : $this->media->of('shore', $n * 2), 'left',
-                    $n % 4 === 0 ? 'former' : 'root',
-                ),
+                'id' => $id,
+                'entry_id' => 101 + $n * 3,
+                'made_at' => sprintf('2021-04-%02d 12:00:00+00', $n + 1),
+                'body' => $this->paragraph(2)
+                    .$w->aligned(
+                        $n < 6 ? $this->media->of('idle', 7 + $n) : $this->media->of('shore', $n * 2),
+                        'left',
+                        $n % 4 === 0 ? 'former' : 'root',
+                    ),
             ]);
         }
     }
@@ -574,14 +694,19 @@ final class Scenario
                 $list[] = ['path' => $path, 'width' => $w, 'height' => $h];
             }
             $this->row('media', [
-                'id' => $item->id, 'path' => $item->path, 'title' => $item->title, 'alt' => $item->alt,
+                'id' => $item->id,
+                'path' => $item->path,
+                'title' => $item->title,
+                'alt' => $item->alt,
                 'caption' => $item->id % 5 === 0 ? $item->title.'.' : '',
-                'credit' => $item->credit, 'folder' => dirname($item->path),
+                'credit' => $item->credit,
+                'folder' => dirname($item->path),
                 'tags' => json_encode($item->tags, JSON_THROW_ON_ERROR),
                 'width' => $item->width === 0 ? null : $item->width,
                 'height' => $item->height === 0 ? null : $item->height,
                 'renditions' => json_encode(
-                    $list, JSON_THROW_ON_ERROR | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE,
+                    $list,
+                    JSON_THROW_ON_ERROR | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE,
                 ),
                 'focus_x' => $item->motif === 'portrait' ? 0.5 : null,
                 'focus_y' => $item->motif === 'portrait' ? 0.4 : null,

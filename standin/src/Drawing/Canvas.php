@@ -39,7 +39,11 @@ final class Canvas
         [$r, $g, $b] = self::rgb($hex);
 
         return (int) imagecolorallocatealpha(
-            $this->image, $r, $g, $b, max(0, min(127, (int) round(127 * (1 - $alpha)))),
+            $this->image,
+            $r,
+            $g,
+            $b,
+            max(0, min(127, (int) round(127 * (1 - $alpha)))),
         );
     }
 
@@ -48,7 +52,7 @@ final class Canvas
     {
         $n = (int) hexdec(ltrim($hex, '#'));
 
-        return [$n >> 16 & 255, $n >> 8 & 255, $n & 255];
+        return [($n >> 16) & 255, ($n >> 8) & 255, $n & 255];
     }
 
     public static function mix(string $a, string $b, float $t): string
@@ -57,7 +61,9 @@ final class Canvas
         [$r2, $g2, $b2] = self::rgb($b);
 
         return sprintf(
-            '#%02x%02x%02x', (int) round($r1 + ($r2 - $r1) * $t), (int) round($g1 + ($g2 - $g1) * $t),
+            '#%02x%02x%02x',
+            (int) round($r1 + ($r2 - $r1) * $t),
+            (int) round($g1 + ($g2 - $g1) * $t),
             (int) round($b1 + ($b2 - $b1) * $t),
         );
     }
@@ -69,10 +75,14 @@ final class Canvas
         $to = (int) round($bottom * $this->h);
         $last = count($stops) - 1;
         for ($y = $from; $y < $to; $y++) {
-            $t = ($y - $from) / max(1, $to - $from) * $last;
+            $t = (($y - $from) / max(1, $to - $from)) * $last;
             $i = min($last - 1, (int) $t);
             imageline(
-                $this->image, 0, $y, $this->w, $y,
+                $this->image,
+                0,
+                $y,
+                $this->w,
+                $y,
                 $this->ink($last === 0 ? $stops[0] : self::mix($stops[$i], $stops[$i + 1], $t - $i)),
             );
         }
@@ -86,7 +96,11 @@ final class Canvas
     public function disc(float $x, float $y, float $rx, string $hex, float $alpha = 1, ?float $ry = null): void
     {
         imagefilledellipse(
-            $this->image, $this->px($x), $this->px($y), max(1, $this->px(2 * $rx)), max(1, $this->px(2 * ($ry ?? $rx))),
+            $this->image,
+            $this->px($x),
+            $this->px($y),
+            max(1, $this->px(2 * $rx)),
+            max(1, $this->px(2 * ($ry ?? $rx))),
             $this->ink($hex, $alpha),
         );
     }
@@ -100,7 +114,11 @@ final class Canvas
     public function box(float $x, float $y, float $w, float $h, string $hex, float $alpha = 1): void
     {
         imagefilledrectangle(
-            $this->image, $this->px($x), $this->px($y), $this->px($x + $w), $this->px($y + $h),
+            $this->image,
+            $this->px($x),
+            $this->px($y),
+            $this->px($x + $w),
+            $this->px($y + $h),
             $this->ink($hex, $alpha),
         );
     }
@@ -129,10 +147,11 @@ final class Canvas
             if ($length == 0.0) {
                 continue;
             }
-            $nx = -($y - $y0) / $length * $r;
-            $ny = ($x - $x0) / $length * $r;
+            $nx = (-($y - $y0) / $length) * $r;
+            $ny = (($x - $x0) / $length) * $r;
             $this->shape(
-                [[$x0 + $nx, $y0 + $ny], [$x + $nx, $y + $ny], [$x - $nx, $y - $ny], [$x0 - $nx, $y0 - $ny]], $hex,
+                [[$x0 + $nx, $y0 + $ny], [$x + $nx, $y + $ny], [$x - $nx, $y - $ny], [$x0 - $nx, $y0 - $ny]],
+                $hex,
                 $alpha,
             );
             if ($alpha >= 1 && $this->px($thickness) > 2) {
@@ -143,15 +162,27 @@ final class Canvas
 
     /** @param  float  $size cap height, roughly, in units of the canvas height */
     public function text(
-        string $text, float $x, float $y, float $size, string $hex, bool $bold = false, float $align = 0,
+        string $text,
+        float $x,
+        float $y,
+        float $size,
+        string $hex,
+        bool $bold = false,
+        float $align = 0,
     ): void {
         $font = '/usr/share/fonts/truetype/dejavu/DejaVuSans'.($bold ? '-Bold' : '').'.ttf';
         $points = $size * $this->h * 0.75;
         $box = imagettfbbox($points, 0, $font, $text);
         $width = is_array($box) && is_int($box[2]) && is_int($box[0]) ? $box[2] - $box[0] : 0;
         imagettftext(
-            $this->image, $points, 0, (int) round($this->px($x) - $align * $width), $this->px($y), $this->ink($hex),
-            $font, $text,
+            $this->image,
+            $points,
+            0,
+            (int) round($this->px($x) - $align * $width),
+            $this->px($y),
+            $this->ink($hex),
+            $font,
+            $text,
         );
     }
 

@@ -11,8 +11,22 @@ use Random\Randomizer;
 final class Motifs
 {
     public const NAMES = [
-        'shore', 'boat', 'bird', 'flock', 'lighthouse', 'chart', 'portrait', 'logo', 'map', 'species', 'poster',
-        'sponsor', 'harbour', 'underwater', 'icon', 'texture',
+        'shore',
+        'boat',
+        'bird',
+        'flock',
+        'lighthouse',
+        'chart',
+        'portrait',
+        'logo',
+        'map',
+        'species',
+        'poster',
+        'sponsor',
+        'harbour',
+        'underwater',
+        'icon',
+        'texture',
     ];
 
     private const SKIES = [
@@ -25,8 +39,12 @@ final class Motifs
     ];
 
     private const SEAS = [
-        ['#5b7f97', '#2c5169'], ['#3d8ea6', '#135a74'], ['#54607f', '#232f4b'], ['#22415c', '#0d1d33'],
-        ['#7d908f', '#46595b'], ['#36a0a4', '#0e6672'],
+        ['#5b7f97', '#2c5169'],
+        ['#3d8ea6', '#135a74'],
+        ['#54607f', '#232f4b'],
+        ['#22415c', '#0d1d33'],
+        ['#7d908f', '#46595b'],
+        ['#36a0a4', '#0e6672'],
     ];
 
     private const SAILS = ['#c8452f', '#f1ead8', '#e0a526', '#2e6f8e', '#8a3b54', '#f7f7f2', '#3f7d5a'];
@@ -45,7 +63,12 @@ final class Motifs
     }
 
     public static function draw(
-        string $motif, int $seed, int $width, int $height, string $label, float $oversize = 1.6,
+        string $motif,
+        int $seed,
+        int $width,
+        int $height,
+        string $label,
+        float $oversize = 1.6,
     ): Canvas {
         $canvas = new Canvas($width, $height, $oversize);
         $self = new self($canvas, $seed, $label);
@@ -73,7 +96,7 @@ final class Motifs
 
     private function f(float $low, float $high): float
     {
-        return $low + ($high - $low) * $this->random->getInt(0, 1_000_000) / 1_000_000;
+        return $low + (($high - $low) * $this->random->getInt(0, 1_000_000)) / 1_000_000;
     }
 
     private function i(int $low, int $high): int
@@ -106,8 +129,12 @@ final class Motifs
         for ($x = -0.02; $x <= $this->c->ratio() + 0.03; $x += 0.01) {
             $points[] = [
                 $x,
-                $base - $height * (0.5 + 0.3 * sin($x * 2.1 * $detail + $a)
-                    + 0.15 * sin($x * 5.3 * $detail + $b) + 0.06 * sin($x * 17 * $detail + $d)),
+                $base
+                - $height
+                    * (0.5
+                        + 0.3 * sin($x * 2.1 * $detail + $a)
+                        + 0.15 * sin($x * 5.3 * $detail + $b)
+                        + 0.06 * sin($x * 17 * $detail + $d)),
             ];
         }
 
@@ -144,22 +171,27 @@ final class Motifs
             $size = $this->f(0.03, 0.08);
             for ($k = 0; $k < 6; $k++) {
                 $c->disc(
-                    $x + ($k - 2.5) * $size * 0.9, $y + $this->f(-0.3, 0.1) * $size, $size * $this->f(0.6, 1.1), $light,
-                    0.32, $size * $this->f(0.3, 0.5),
+                    $x + ($k - 2.5) * $size * 0.9,
+                    $y + $this->f(-0.3, 0.1) * $size,
+                    $size * $this->f(0.6, 1.1),
+                    $light,
+                    0.32,
+                    $size * $this->f(0.3, 0.5),
                 );
             }
         }
         [$near, $deep] = self::SEAS[$palette];
         for ($k = 0; $k < 3; $k++) {
             $this->land(
-                $this->ridge($horizon + 0.012, 0.05 + 0.07 * (3 - $k) * $this->f(0.4, 1), 1 + $k), $horizon + 0.02,
+                $this->ridge($horizon + 0.012, 0.05 + 0.07 * (3 - $k) * $this->f(0.4, 1), 1 + $k),
+                $horizon + 0.02,
                 Canvas::mix($low, $deep, 0.25 + 0.2 * $k),
             );
         }
         $c->gradient($horizon, 1.0, [Canvas::mix($near, $low, 0.35), $near, $deep]);
         for ($k = 0; $k < 70; $k++) {
             $y = $horizon + 0.01 + (1 - $horizon) * $this->f(0, 1) ** 1.6;
-            $x = $sun[0] + ($this->f(-1, 1)) * (0.1 + ($y - $horizon) * 1.4);
+            $x = $sun[0] + $this->f(-1, 1) * (0.1 + ($y - $horizon) * 1.4);
             $w = 0.01 + ($y - $horizon) * $this->f(0.04, 0.16);
             $c->box($x, $y, $w, 0.0015 + ($y - $horizon) * 0.006, $light, 0.35);
         }
@@ -177,7 +209,8 @@ final class Motifs
         $this->land(array_map(static fn (array $p): array => [$p[0], $p[1] - 0.014], $beach), 1.02, '#f4f1e6');
         $this->land($beach, 1.02, $sand);
         $this->land(
-            array_map(static fn (array $p): array => [$p[0], $p[1] + 0.09], $beach), 1.02,
+            array_map(static fn (array $p): array => [$p[0], $p[1] + 0.09], $beach),
+            1.02,
             Canvas::mix($sand, '#7a6545', 0.18),
         );
         $kind = $this->i(0, 3);
@@ -210,8 +243,10 @@ final class Motifs
                 $c->disc($x + 0.1 * $k, $edge - 0.1, 0.013, self::SKINS[$this->i(0, 5)]);
                 $c->shape(
                     [
-                        [$x + 0.1 * $k - 0.02, $edge + 0.02], [$x + 0.1 * $k + 0.02, $edge + 0.02],
-                        [$x + 0.1 * $k + 0.013, $edge - 0.088], [$x + 0.1 * $k - 0.013, $edge - 0.088],
+                        [$x + 0.1 * $k - 0.02, $edge + 0.02],
+                        [$x + 0.1 * $k + 0.02, $edge + 0.02],
+                        [$x + 0.1 * $k + 0.013, $edge - 0.088],
+                        [$x + 0.1 * $k - 0.013, $edge - 0.088],
                     ],
                     $this->pick(self::COATS),
                 );
@@ -240,22 +275,29 @@ final class Motifs
         $hull = $this->pick(self::COATS);
         $c->shape(
             [
-                [$x - 0.36 * $size, $y + 0.02], [$x + 0.36 * $size, $y + 0.02], [$x + 0.2 * $size, $y + 0.16 * $size],
+                [$x - 0.36 * $size, $y + 0.02],
+                [$x + 0.36 * $size, $y + 0.02],
+                [$x + 0.2 * $size, $y + 0.16 * $size],
                 [$x - 0.22 * $size, $y + 0.16 * $size],
             ],
-            '#0c1a26', 0.22,
+            '#0c1a26',
+            0.22,
         );
         $c->shape(
             [
-                [$x - 0.38 * $size, $y - 0.09 * $size], [$x + 0.42 * $size, $y - 0.11 * $size],
-                [$x + 0.3 * $size, $y + 0.03 * $size], [$x - 0.3 * $size, $y + 0.03 * $size],
+                [$x - 0.38 * $size, $y - 0.09 * $size],
+                [$x + 0.42 * $size, $y - 0.11 * $size],
+                [$x + 0.3 * $size, $y + 0.03 * $size],
+                [$x - 0.3 * $size, $y + 0.03 * $size],
             ],
             $hull,
         );
         $c->shape(
             [
-                [$x - 0.38 * $size, $y - 0.09 * $size], [$x + 0.42 * $size, $y - 0.11 * $size],
-                [$x + 0.4 * $size, $y - 0.085 * $size], [$x - 0.37 * $size, $y - 0.065 * $size],
+                [$x - 0.38 * $size, $y - 0.09 * $size],
+                [$x + 0.42 * $size, $y - 0.11 * $size],
+                [$x + 0.4 * $size, $y - 0.085 * $size],
+                [$x - 0.37 * $size, $y - 0.065 * $size],
             ],
             '#f4efe2',
         );
@@ -263,21 +305,25 @@ final class Motifs
         if ($this->i(0, 3) > 0) {
             $c->shape(
                 [
-                    [$x + 0.02 * $size, $y - 0.78 * $size], [$x + 0.34 * $size, $y - 0.17 * $size],
+                    [$x + 0.02 * $size, $y - 0.78 * $size],
+                    [$x + 0.34 * $size, $y - 0.17 * $size],
                     [$x + 0.02 * $size, $y - 0.16 * $size],
                 ],
                 $sail,
             );
             $c->shape(
                 [
-                    [$x + 0.02 * $size, $y - 0.4 * $size], [$x + 0.23 * $size, $y - 0.38 * $size],
-                    [$x + 0.27 * $size, $y - 0.3 * $size], [$x + 0.02 * $size, $y - 0.31 * $size],
+                    [$x + 0.02 * $size, $y - 0.4 * $size],
+                    [$x + 0.23 * $size, $y - 0.38 * $size],
+                    [$x + 0.27 * $size, $y - 0.3 * $size],
+                    [$x + 0.02 * $size, $y - 0.31 * $size],
                 ],
                 Canvas::mix($sail, '#1c1c1c', 0.15),
             );
             $c->shape(
                 [
-                    [$x - 0.02 * $size, $y - 0.72 * $size], [$x - 0.3 * $size, $y - 0.17 * $size],
+                    [$x - 0.02 * $size, $y - 0.72 * $size],
+                    [$x - 0.3 * $size, $y - 0.17 * $size],
                     [$x - 0.02 * $size, $y - 0.16 * $size],
                 ],
                 Canvas::mix($sail, '#ffffff', 0.35),
@@ -294,16 +340,19 @@ final class Motifs
     {
         $c = $this->c;
         $ground = $this->pick(['#e9efe9', '#f3e7d3', '#dbe7ee', '#efe0dc', '#e6e9d6']);
-        $c->gradient(
-            0, 1, [$ground, Canvas::mix($ground, $this->pick(['#7da3ad', '#b79d6f', '#8597a8', '#9aa882']), 0.5)],
-        );
+        $c->gradient(0, 1, [
+            $ground,
+            Canvas::mix($ground, $this->pick(['#7da3ad', '#b79d6f', '#8597a8', '#9aa882']), 0.5),
+        ]);
         $middle = $c->ratio() / 2;
         $c->disc($middle + $this->f(-0.12, 0.12), 0.46, 0.36, '#ffffff', 0.42);
         for ($k = 0; $k < 26; $k++) {
             $x = $this->f(0, $c->ratio());
             $c->path(
-                [[$x, 1.02], [$x + $this->f(-0.04, 0.04), $this->f(0.62, 0.9)]], $this->f(0.004, 0.01),
-                Canvas::mix('#7f8a58', '#c2ab69', $this->f(0, 1)), 0.8,
+                [[$x, 1.02], [$x + $this->f(-0.04, 0.04), $this->f(0.62, 0.9)]],
+                $this->f(0.004, 0.01),
+                Canvas::mix('#7f8a58', '#c2ab69', $this->f(0, 1)),
+                0.8,
             );
         }
         $back = $this->pick(['#4d5a63', '#8b6b4a', '#2e3439', '#7a8791', '#a5744c', '#5f6f5a']);
@@ -317,13 +366,16 @@ final class Motifs
         foreach ([-0.03, 0.05] as $d) {
             $c->path([[$x + $d * $s, $y + 0.1 * $s], [$x + $d * $s + 0.01, $y + (0.12 + $leg) * $s]], 0.012, $bill);
             $c->path(
-                [[$x + $d * $s + 0.01, $y + (0.12 + $leg) * $s], [$x + $d * $s + 0.05, $y + (0.13 + $leg) * $s]], 0.01,
+                [[$x + $d * $s + 0.01, $y + (0.12 + $leg) * $s], [$x + $d * $s + 0.05, $y + (0.13 + $leg) * $s]],
+                0.01,
                 $bill,
             );
         }
         $c->shape(
             [
-                [$x - 0.2 * $s, $y - 0.03 * $s], [$x - 0.42 * $s, $y + 0.06 * $s], [$x - 0.4 * $s, $y + 0.11 * $s],
+                [$x - 0.2 * $s, $y - 0.03 * $s],
+                [$x - 0.42 * $s, $y + 0.06 * $s],
+                [$x - 0.4 * $s, $y + 0.11 * $s],
                 [$x - 0.14 * $s, $y + 0.08 * $s],
             ],
             Canvas::mix($back, '#000000', 0.2),
@@ -332,7 +384,9 @@ final class Motifs
         $c->disc($x + 0.17 * $s, $y - 0.12 * $s, 0.085 * $s, $belly);
         $c->shape(
             [
-                [$x + 0.08 * $s, $y - 0.13 * $s], [$x + 0.2 * $s, $y - 0.02 * $s], [$x + 0.14 * $s, $y + 0.08 * $s],
+                [$x + 0.08 * $s, $y - 0.13 * $s],
+                [$x + 0.2 * $s, $y - 0.02 * $s],
+                [$x + 0.14 * $s, $y + 0.08 * $s],
                 [$x, $y - 0.05 * $s],
             ],
             $belly,
@@ -345,7 +399,8 @@ final class Motifs
         $c->disc($x + 0.18 * $s, $y - 0.15 * $s, 0.072 * $s, $back, 1, 0.056 * $s);
         $c->shape(
             [
-                [$x + 0.24 * $s, $y - 0.15 * $s], [$x + (0.25 + $long) * $s, $y - (0.12 - $long * 0.25) * $s],
+                [$x + 0.24 * $s, $y - 0.15 * $s],
+                [$x + (0.25 + $long) * $s, $y - (0.12 - $long * 0.25) * $s],
                 [$x + 0.24 * $s, $y - 0.105 * $s],
             ],
             $bill,
@@ -365,10 +420,14 @@ final class Motifs
             $flap = $this->f(-0.2, 0.9);
             $c->path(
                 [
-                    [$x - $s * 1.6, $y - $s * $flap], [$x - $s * 0.6, $y - $s * 0.5], [$x, $y],
-                    [$x + $s * 0.6, $y - $s * 0.5], [$x + $s * 1.6, $y - $s * $flap],
+                    [$x - $s * 1.6, $y - $s * $flap],
+                    [$x - $s * 0.6, $y - $s * 0.5],
+                    [$x, $y],
+                    [$x + $s * 0.6, $y - $s * 0.5],
+                    [$x + $s * 1.6, $y - $s * $flap],
                 ],
-                $s * 0.32, '#22303a',
+                $s * 0.32,
+                '#22303a',
             );
         }
     }
@@ -385,16 +444,18 @@ final class Motifs
         $band = $this->pick(['#b8402e', '#24546c', '#2f3b44', '#c98b22']);
         $n = $this->i(3, 6);
         for ($k = 0; $k < $n; $k++) {
-            $a = $top + ($foot - $top) * $k / $n;
-            $b = $top + ($foot - $top) * ($k + 1) / $n;
-            $wa = 0.035 + 0.03 * $k / $n;
-            $wb = 0.035 + 0.03 * ($k + 1) / $n;
+            $a = $top + (($foot - $top) * $k) / $n;
+            $b = $top + (($foot - $top) * ($k + 1)) / $n;
+            $wa = 0.035 + (0.03 * $k) / $n;
+            $wb = 0.035 + (0.03 * ($k + 1)) / $n;
             $c->shape(
-                [[$x - $wa, $a], [$x + $wa, $a], [$x + $wb, $b], [$x - $wb, $b]], $k % 2 === 0 ? '#f5f1e7' : $band,
+                [[$x - $wa, $a], [$x + $wa, $a], [$x + $wb, $b], [$x - $wb, $b]],
+                $k % 2 === 0 ? '#f5f1e7' : $band,
             );
         }
         $c->shape(
-            [[$x + 0.03, $top - 0.03], [$c->ratio() + 0.1, $top - 0.16], [$c->ratio() + 0.1, $top + 0.1]], '#fff3c2',
+            [[$x + 0.03, $top - 0.03], [$c->ratio() + 0.1, $top - 0.16], [$c->ratio() + 0.1, $top + 0.1]],
+            '#fff3c2',
             0.3,
         );
         $c->box($x - 0.05, $top - 0.012, 0.1, 0.014, '#2b343a');
@@ -415,7 +476,7 @@ final class Motifs
         }
         $days = $this->i(6, 14);
         for ($k = 0; $k <= $days; $k++) {
-            $x = $left + ($right - $left) * $k / $days;
+            $x = $left + (($right - $left) * $k) / $days;
             $c->box($x, 0.2, 0.0016, 0.6, '#e3e5df');
             $c->text((string) ($k + 1), $x, 0.845, 0.026, '#6d746f', false, 0.5);
         }
@@ -458,10 +519,12 @@ final class Motifs
         $c->disc($x, 1.06, 0.4, $coat, 1, 0.36);
         $c->shape([[$x - 0.085, 0.56], [$x + 0.085, 0.56], [$x + 0.1, 0.75], [$x, 0.8], [$x - 0.1, 0.75]], $shade);
         $c->shape(
-            [[$x - 0.11, 0.715], [$x, 0.83], [$x - 0.02, 0.9], [$x - 0.19, 0.75]], Canvas::mix($coat, '#ffffff', 0.25),
+            [[$x - 0.11, 0.715], [$x, 0.83], [$x - 0.02, 0.9], [$x - 0.19, 0.75]],
+            Canvas::mix($coat, '#ffffff', 0.25),
         );
         $c->shape(
-            [[$x + 0.11, 0.715], [$x, 0.83], [$x + 0.02, 0.9], [$x + 0.19, 0.75]], Canvas::mix($coat, '#ffffff', 0.25),
+            [[$x + 0.11, 0.715], [$x, 0.83], [$x + 0.02, 0.9], [$x + 0.19, 0.75]],
+            Canvas::mix($coat, '#ffffff', 0.25),
         );
         $c->disc($x - 0.165, 0.45, 0.03, $shade, 1, 0.045);
         $c->disc($x + 0.165, 0.45, 0.03, $shade, 1, 0.045);
@@ -492,7 +555,8 @@ final class Motifs
                                 0.443 + 0.045 * sin(($a + 1) * 0.2618),
                             ],
                         ],
-                        0.009, '#2b2f33',
+                        0.009,
+                        '#2b2f33',
                     );
                 }
             }
@@ -502,7 +566,8 @@ final class Motifs
         $smile = $this->f(0.008, 0.026);
         $c->path(
             [[$x - 0.055, 0.555], [$x - 0.025, 0.555 + $smile], [$x + 0.025, 0.555 + $smile], [$x + 0.055, 0.555]],
-            0.011, '#9c4a3c',
+            0.011,
+            '#9c4a3c',
         );
     }
 
@@ -547,8 +612,8 @@ final class Motifs
         foreach ([['#e7dcae', 0.4], ['#d8d59b', 0.31], ['#bccb8c', 0.21], ['#9dba80', 0.12]] as [$hex, $size]) {
             $points = [];
             for ($a = 0.0; $a < 6.28; $a += 0.05) {
-                $r = $size * (1 + 0.18 * sin(2 * $a + $seed[0]) + 0.13 * sin(3 * $a + $seed[1])
-                    + 0.05 * sin(9 * $a + $seed[2]));
+                $waves = 0.18 * sin(2 * $a + $seed[0]) + 0.13 * sin(3 * $a + $seed[1]) + 0.05 * sin(9 * $a + $seed[2]);
+                $r = $size * (1 + $waves);
                 $points[] = [$centre[0] + 1.3 * $r * cos($a), $centre[1] + $r * sin($a)];
             }
             $c->shape($points, $hex);
@@ -584,14 +649,15 @@ final class Motifs
                 $points = [];
                 for ($k = 0; $k < $arms * 2; $k++) {
                     $r = $k % 2 === 0 ? 0.32 : 0.11;
-                    $points[] = [$x + $r * cos($k * M_PI / $arms + 0.3), $y + $r * sin($k * M_PI / $arms + 0.3)];
+                    $points[] = [$x + $r * cos(($k * M_PI) / $arms + 0.3), $y + $r * sin(($k * M_PI) / $arms + 0.3)];
                 }
                 $c->shape($points, $hue);
                 for ($k = 0; $k < $arms; $k++) {
                     for ($d = 1; $d < 8; $d++) {
                         $c->disc(
-                            $x + $d * 0.035 * cos($k * 2 * M_PI / $arms + 0.3),
-                            $y + $d * 0.035 * sin($k * 2 * M_PI / $arms + 0.3), 0.009,
+                            $x + $d * 0.035 * cos(($k * 2 * M_PI) / $arms + 0.3),
+                            $y + $d * 0.035 * sin(($k * 2 * M_PI) / $arms + 0.3),
+                            0.009,
                             Canvas::mix($hue, '#ffffff', 0.5),
                         );
                     }
@@ -599,10 +665,11 @@ final class Motifs
                 break;
             case 1: // a fan shell
                 for ($k = 0; $k <= 16; $k++) {
-                    $a = M_PI + $k * M_PI / 16;
+                    $a = M_PI + ($k * M_PI) / 16;
                     $c->shape(
                         [
-                            [$x, $y + 0.26], [$x + 0.42 * cos($a - 0.1), $y + 0.2 + 0.5 * sin($a - 0.1)],
+                            [$x, $y + 0.26],
+                            [$x + 0.42 * cos($a - 0.1), $y + 0.2 + 0.5 * sin($a - 0.1)],
                             [$x + 0.42 * cos($a + 0.1), $y + 0.2 + 0.5 * sin($a + 0.1)],
                         ],
                         $k % 2 ? $hue : Canvas::mix($hue, '#ffffff', 0.35),
@@ -622,14 +689,16 @@ final class Motifs
                                 [$x + $side * (0.32 + 0.02 * $k), $y - 0.06 + 0.07 * $k],
                                 [$x + $side * (0.36 + 0.01 * $k), $y + 0.07 + 0.08 * $k],
                             ],
-                            0.022, $dark,
+                            0.022,
+                            $dark,
                         );
                     }
                     $c->path([[$x + $side * 0.16, $y - 0.06], [$x + $side * 0.3, $y - 0.2]], 0.04, $hue);
                     $c->disc($x + $side * 0.31, $y - 0.25, 0.075, $hue, 1, 0.06);
                     $c->shape(
                         [
-                            [$x + $side * 0.31, $y - 0.25], [$x + $side * 0.37, $y - 0.34],
+                            [$x + $side * 0.31, $y - 0.25],
+                            [$x + $side * 0.37, $y - 0.34],
                             [$x + $side * 0.29, $y - 0.34],
                         ],
                         '#f6efdf',
@@ -657,13 +726,19 @@ final class Motifs
                     }
                 }
                 break;
-            default: // a fish
+            default:
+                // a fish
                 $c->shape([[$x + 0.25, $y], [$x + 0.45, $y - 0.16], [$x + 0.41, $y], [$x + 0.45, $y + 0.16]], $dark);
                 $c->shape([[$x - 0.1, $y - 0.12], [$x + 0.08, $y - 0.27], [$x + 0.16, $y - 0.08]], $dark);
                 $c->disc($x, $y, 0.34, $hue, 1, 0.16);
                 for ($k = 0; $k < 5; $k++) {
                     $c->disc(
-                        $x - 0.06 + $k * 0.075, $y, 0.014, Canvas::mix($hue, '#ffffff', 0.45), 1, 0.11 - $k * 0.013,
+                        $x - 0.06 + $k * 0.075,
+                        $y,
+                        0.014,
+                        Canvas::mix($hue, '#ffffff', 0.45),
+                        1,
+                        0.11 - $k * 0.013,
                     );
                 }
                 $c->disc($x - 0.23, $y - 0.03, 0.034, '#fffdf5');
@@ -676,12 +751,13 @@ final class Motifs
     private function poster(): void
     {
         $c = $this->c;
-        [$a, $b, $d] = $this->pick(
-            [
-                ['#0f4c5c', '#e36414', '#f6e7cb'], ['#5f0f40', '#fb8b24', '#fff3dc'], ['#233d4d', '#fcca46', '#f5f1e4'],
-                ['#3a5a40', '#dad7cd', '#f7f3e8'], ['#22223b', '#c9ada7', '#f2e9e4'],
-            ],
-        );
+        [$a, $b, $d] = $this->pick([
+            ['#0f4c5c', '#e36414', '#f6e7cb'],
+            ['#5f0f40', '#fb8b24', '#fff3dc'],
+            ['#233d4d', '#fcca46', '#f5f1e4'],
+            ['#3a5a40', '#dad7cd', '#f7f3e8'],
+            ['#22223b', '#c9ada7', '#f2e9e4'],
+        ]);
         $c->fill($a);
         $x = $c->ratio() / 2;
         $c->disc($x, 0.42, 0.27, $b);
@@ -694,7 +770,7 @@ final class Motifs
         $c->box(0, 0.72, $c->ratio(), 0.28, $d);
         $words = explode(' ', $this->label);
         $half = (int) ceil(count($words) / 2);
-        $size = min(0.075, 1.3 * $c->ratio() / max(8, mb_strlen(implode(' ', array_slice($words, 0, $half)))));
+        $size = min(0.075, (1.3 * $c->ratio()) / max(8, mb_strlen(implode(' ', array_slice($words, 0, $half)))));
         $c->text(implode(' ', array_slice($words, 0, $half)), $x, 0.81, $size, $a, true, 0.5);
         $c->text(implode(' ', array_slice($words, $half)), $x, 0.9, $size, $a, true, 0.5);
         $c->box(0.04, 0.04, $c->ratio() - 0.08, 0.004, $d);
@@ -703,37 +779,46 @@ final class Motifs
     private function sponsor(): void
     {
         $c = $this->c;
-        [$a, $b, $d] = $this->pick(
-            [
-                ['#12343b', '#e1b382', '#fdf6ec'], ['#7d2e2e', '#f4e1d2', '#ffffff'], ['#24476b', '#8fd3e8', '#ffffff'],
-                ['#2f5233', '#c9e265', '#f9fbe7'], ['#463f57', '#f7b267', '#fffaf3'], ['#f2c14e', '#2d3047', '#2d3047'],
-                ['#e9e4d8', '#a63d40', '#2b2b2b'],
-            ],
-        );
+        [$a, $b, $d] = $this->pick([
+            ['#12343b', '#e1b382', '#fdf6ec'],
+            ['#7d2e2e', '#f4e1d2', '#ffffff'],
+            ['#24476b', '#8fd3e8', '#ffffff'],
+            ['#2f5233', '#c9e265', '#f9fbe7'],
+            ['#463f57', '#f7b267', '#fffaf3'],
+            ['#f2c14e', '#2d3047', '#2d3047'],
+            ['#e9e4d8', '#a63d40', '#2b2b2b'],
+        ]);
         $c->fill($a);
         $w = $c->ratio();
         for ($k = 0; $k < 4; $k++) {
             $c->shape(
                 [
-                    [$w * 0.62 + $k * 0.18, 1.0], [$w * 0.7 + $k * 0.18, 0], [$w * 0.7 + $k * 0.18 + 0.12, 0],
+                    [$w * 0.62 + $k * 0.18, 1.0],
+                    [$w * 0.7 + $k * 0.18, 0],
+                    [$w * 0.7 + $k * 0.18 + 0.12, 0],
                     [$w * 0.62 + $k * 0.18 + 0.12, 1.0],
                 ],
-                $b, 0.35 + $k * 0.15,
+                $b,
+                0.35 + $k * 0.15,
             );
         }
         $c->disc($w - 0.5, 0.5, 0.3, $b);
         $c->disc($w - 0.5, 0.5, 0.2, $a);
         $c->disc($w - 0.5, 0.42, 0.08, $d);
-        $size = min(0.26, 0.92 * ($w - 1.1) / max(6, mb_strlen($this->label)) * 1.35);
+        $size = min(0.26, ((0.92 * ($w - 1.1)) / max(6, mb_strlen($this->label))) * 1.35);
         $c->text($this->label, 0.16, 0.52, $size, $d, true);
         $c->text(
-            $this->pick(
-                [
-                    'Friends of the bay since 1987', 'Open all winter', 'On the quay, Korrin',
-                    'Five minutes from the slipway', 'Members pay less',
-                ],
-            ),
-            0.17, 0.76, $size * 0.5, $b,
+            $this->pick([
+                'Friends of the bay since 1987',
+                'Open all winter',
+                'On the quay, Korrin',
+                'Five minutes from the slipway',
+                'Members pay less',
+            ]),
+            0.17,
+            0.76,
+            $size * 0.5,
+            $b,
         );
     }
 
@@ -747,14 +832,18 @@ final class Motifs
             $h = $this->f(0.16, 0.34);
             $wall = Canvas::mix(
                 $this->pick(['#d9674e', '#e8c468', '#7fb0a8', '#f1ebdc', '#c98fa0', '#8fa8c9', '#b9c58a']),
-                self::SEAS[$palette][1], 0.1,
+                self::SEAS[$palette][1],
+                0.1,
             );
             $c->box($x, 0.62 - $h, $w - 0.004, $h, $wall);
             $c->shape([[$x - 0.01, 0.62 - $h], [$x + $w / 2, 0.55 - $h], [$x + $w + 0.006, 0.62 - $h]], '#5d4a45');
             for ($r = 0; $r < 2; $r++) {
                 for ($k = 0; $k < 2; $k++) {
                     $c->box(
-                        $x + $w * (0.2 + 0.4 * $k), 0.65 - $h + $r * 0.09, $w * 0.18, 0.05,
+                        $x + $w * (0.2 + 0.4 * $k),
+                        0.65 - $h + $r * 0.09,
+                        $w * 0.18,
+                        0.05,
                         $this->i(0, 2) === 0 ? '#ffe7a6' : '#3c4c57',
                     );
                 }
@@ -789,10 +878,12 @@ final class Motifs
             $x = $this->f(0, $c->ratio());
             $c->path(
                 [
-                    [$x, 1.02], [$x + $this->f(-0.03, 0.03), $this->f(0.86, 0.95)],
+                    [$x, 1.02],
+                    [$x + $this->f(-0.03, 0.03), $this->f(0.86, 0.95)],
                     [$x + $this->f(-0.06, 0.06), $this->f(0.68, 0.85)],
                 ],
-                $this->f(0.012, 0.03), Canvas::mix('#2f6f4a', $b, $this->f(0, 0.7)),
+                $this->f(0.012, 0.03),
+                Canvas::mix('#2f6f4a', $b, $this->f(0, 0.7)),
             );
         }
     }
@@ -815,10 +906,13 @@ final class Motifs
                 for ($k = 0; $k < 3; $k++) {
                     $c->path(
                         [
-                            [0.14, 0.34 + $k * 0.18], [0.34, 0.28 + $k * 0.18], [0.62, 0.4 + $k * 0.18],
+                            [0.14, 0.34 + $k * 0.18],
+                            [0.34, 0.28 + $k * 0.18],
+                            [0.62, 0.4 + $k * 0.18],
                             [0.86, 0.32 + $k * 0.18],
                         ],
-                        0.08, '#ffffff',
+                        0.08,
+                        '#ffffff',
                     );
                 }
                 break;

@@ -18,15 +18,22 @@ final class Papers
             $high = 3.4 + sin(($day + $seed) / 2.3) * 0.9;
             $lines[] = sprintf(
                 'BT /F1 11 Tf 60 %d Td (%02d    high %02d:%02d  %.1f m      low %02d:%02d  %.1f m) Tj ET',
-                730 - $day * 21, $day, ($day * 49 + $seed) % 12, ($day * 37) % 60, $high, ($day * 49 + $seed + 6) % 24,
-                ($day * 41) % 60, 4.2 - $high,
+                730 - $day * 21,
+                $day,
+                ($day * 49 + $seed) % 12,
+                ($day * 37) % 60,
+                $high,
+                ($day * 49 + $seed + 6) % 24,
+                ($day * 41) % 60,
+                4.2 - $high,
             );
         }
         $text = implode("\n", $lines);
         $objects = [
-            '<< /Type /Catalog /Pages 2 0 R >>', '<< /Type /Pages /Kids [3 0 R] /Count 1 >>',
+            '<< /Type /Catalog /Pages 2 0 R >>',
+            '<< /Type /Pages /Kids [3 0 R] /Count 1 >>',
             '<< /Type /Page /Parent 2 0 R /MediaBox [0 0 595 842] /Contents 4 0 R /Resources << /Font << /F1 5 0 '
-                .'R >> >> >>',
+            .'R >> >> >>',
             '<< /Length '.strlen($text)." >>\nstream\n$text\nendstream",
             '<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>',
         ];
@@ -34,13 +41,16 @@ final class Papers
         $offsets = '';
         foreach ($objects as $i => $object) {
             $offsets .= sprintf("%010d 00000 n \n", strlen($pdf));
-            $pdf .= ($i + 1)." 0 obj\n$object\nendobj\n";
+            $pdf .= $i + 1 ." 0 obj\n$object\nendobj\n";
         }
 
-        return $pdf.'xref'."\n0 6\n0000000000 65535 f \n".$offsets."trailer << /Size 6 /Root 1 0 R >>\nstartxref\n"
-            .strlen(
-                $pdf,
-            )."\n%%EOF\n";
+        return $pdf
+            .'xref'
+            ."\n0 6\n0000000000 65535 f \n"
+            .$offsets
+            ."trailer << /Size 6 /Root 1 0 R >>\nstartxref\n"
+            .strlen($pdf)
+            ."\n%%EOF\n";
     }
 
     public static function svg(int $width, int $height, int $seed): string
@@ -51,7 +61,12 @@ final class Papers
             $waves .= sprintf(
                 '<path d="M0 %1$.1f q %2$.1f -%3$.1f %4$.1f 0 t %4$.1f 0 t %4$.1f 0 t %4$.1f 0" fill="none" '
                     .'stroke="#1f5a68" stroke-width="%5$.1f" opacity="%6$.2f"/>',
-                $y, $width / 8, $height / (6 + $seed % 3), $width / 4, 6 - $i, 1 - $i * 0.18,
+                $y,
+                $width / 8,
+                $height / (6 + ($seed % 3)),
+                $width / 4,
+                6 - $i,
+                1 - $i * 0.18,
             );
         }
 
@@ -66,14 +81,18 @@ final class Papers
         $data = '';
         for ($i = 0; $i < $rate * 3; $i++) {
             $t = fmod($i / $rate, 1.0);
-            $sound = exp(
-                -4 * $t,
-            ) * (sin(2 * M_PI * 523 * $t) + 0.5 * sin(2 * M_PI * 1245 * $t) + 0.25 * sin(2 * M_PI * 1976 * $t));
+            $sound =
+                exp(-4 * $t)
+                * (sin(2 * M_PI * 523 * $t) + 0.5 * sin(2 * M_PI * 1245 * $t) + 0.25 * sin(2 * M_PI * 1976 * $t));
             $data .= pack('v', (int) round($sound * 14000) & 0xFFFF);
         }
 
-        return 'RIFF'.pack('V', 36 + strlen($data)).'WAVEfmt '.pack(
-            'VvvVVvv', 16, 1, 1, $rate, $rate * 2, 2, 16,
-        ).'data'.pack('V', strlen($data)).$data;
+        return 'RIFF'
+            .pack('V', 36 + strlen($data))
+            .'WAVEfmt '
+            .pack('VvvVVvv', 16, 1, 1, $rate, $rate * 2, 2, 16)
+            .'data'
+            .pack('V', strlen($data))
+            .$data;
     }
 }

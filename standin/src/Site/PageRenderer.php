@@ -43,13 +43,21 @@ final readonly class PageRenderer
     private function journal(): array
     {
         $list = '';
-        foreach ($this->all("select slug, title from entries where type = 'post' and state = 'published' and "
-            .'published_at <= now() and (expires_at is null or expires_at > now()) order by published_at desc') as $post) {
+        foreach (
+            $this->all(
+                "select slug, title from entries where type = 'post' and state = 'published' and "
+                    .'published_at <= now() and (expires_at is null or expires_at > now()) order by published_at desc',
+            ) as $post
+        ) {
             $list .= '<li><a href="/'.$post['slug'].'">'.htmlspecialchars((string) $post['title']).'</a></li>';
         }
 
         return [
-            'type' => 'page', 'title' => 'Journal', 'body' => "<ul>$list</ul>", 'featured_id' => null, 'extras' => null,
+            'type' => 'page',
+            'title' => 'Journal',
+            'body' => "<ul>$list</ul>",
+            'featured_id' => null,
+            'extras' => null,
             'blocks' => null,
         ];
     }
@@ -57,9 +65,10 @@ final readonly class PageRenderer
     /** @param  array<string, scalar|null>  $entry */
     private function page(array $entry, string $layoutName): string
     {
-        $layout = $this->one(
-            'select * from layouts where name = ?', [$layoutName],
-        ) ?? ['parts' => '[]', 'styles' => '[]'];
+        $layout = $this->one('select * from layouts where name = ?', [$layoutName]) ?? [
+            'parts' => '[]',
+            'styles' => '[]',
+        ];
         $styles = '';
         foreach ($this->list((string) $layout['styles']) as $style) {
             $styles .= '<link rel="stylesheet" href="/styles/'.$style.'.css">';
@@ -71,26 +80,43 @@ final readonly class PageRenderer
             $part = $this->one('select body from parts where name = ?', [$name]);
             $parts[$name] = $part === null ? '' : $this->expand((string) $part['body']);
         }
-        $side = $parts['sidebar'] ?? $parts['journal-sidebar'] ?? null;
+        $side = $parts['sidebar'] ?? ($parts['journal-sidebar'] ?? null);
         $main = $this->main($entry);
-        $hero = $layoutName === 'home'
-            ? '<div class="hero"><h1>'.htmlspecialchars((string) $entry['title']).'</h1></div>'
-            : '';
+        $hero =
+            $layoutName === 'home'
+                ? '<div class="hero"><h1>'.htmlspecialchars((string) $entry['title']).'</h1></div>'
+                : '';
 
         return '<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" '
             .'content="width=device-width">'
-            .'<title>'.htmlspecialchars((string) $entry['title']).' · Korrin Bay</title>'
-            .'<link rel="icon" href="'.htmlspecialchars(
-                (string) ($icon['value'] ?? ''),
-            ).'"><meta property="og:image" content="'.htmlspecialchars(
-                (string) ($share['value'] ?? ''),
-            ).'">'
-            .$styles.'</head><body class="'.($entry['type'] === 'post' ? 'journal' : 'page').'">'
-            .'<header class="site">'.($parts['header'] ?? '').'</header>'.$hero.($parts['home-feature'] ?? '')
-            .'<div class="columns'.($side === null ? ' wide' : '').'"><main>'
-                .($hero === '' ? '<h1>'.htmlspecialchars((string) $entry['title']).'</h1>' : '').$main.'</main>'
-            .($side === null ? '' : "<aside>$side</aside>").'</div>'
-            .'<footer class="site">'.($parts['footer'] ?? '').'</footer>'
+            .'<title>'
+            .htmlspecialchars((string) $entry['title'])
+            .' · Korrin Bay</title>'
+            .'<link rel="icon" href="'
+            .htmlspecialchars((string) ($icon['value'] ?? ''))
+            .'"><meta property="og:image" content="'
+            .htmlspecialchars((string) ($share['value'] ?? ''))
+            .'">'
+            .$styles
+            .'</head><body class="'
+            .($entry['type'] === 'post' ? 'journal' : 'page')
+            .'">'
+            .'<header class="site">'
+            .($parts['header'] ?? '')
+            .'</header>'
+            .$hero
+            .($parts['home-feature'] ?? '')
+            .'<div class="columns'
+            .($side === null ? ' wide' : '')
+            .'"><main>'
+            .($hero === '' ? '<h1>'.htmlspecialchars((string) $entry['title']).'</h1>' : '')
+            .$main
+            .'</main>'
+            .($side === null ? '' : "<aside>$side</aside>")
+            .'</div>'
+            .'<footer class="site">'
+            .($parts['footer'] ?? '')
+            .'</footer>'
             .'<script>for(const i of document.querySelectorAll("img[data-src]"))i.src=i.dataset.src</script></body></html>';
     }
 
@@ -101,16 +127,22 @@ final readonly class PageRenderer
         if ($entry['featured_id'] !== null) {
             $picture = $this->one('select * from media where id = ?', [$entry['featured_id']]);
             if ($picture !== null) {
-                $html .= '<img class="featured" src="'.$this->address(
-                    $this->size($picture, 960),
-                ).'" alt="'.htmlspecialchars((string) $picture['alt']).'">';
+                $html .=
+                    '<img class="featured" src="'
+                    .$this->address($this->size($picture, 960))
+                    .'" alt="'
+                    .htmlspecialchars((string) $picture['alt'])
+                    .'">';
             }
         }
         $extras = $entry['extras'] === null ? [] : unserialize((string) $entry['extras'], ['allowed_classes' => false]);
         if (is_array($extras) && is_array($extras['hero'] ?? null)) {
-            $html .= '<div class="band" style="background-image:url('.htmlspecialchars(
-                (string) $extras['hero']['picture'],
-            ).')"><p>'.htmlspecialchars((string) $extras['hero']['strap']).'</p></div>';
+            $html .=
+                '<div class="band" style="background-image:url('
+                .htmlspecialchars((string) $extras['hero']['picture'])
+                .')"><p>'
+                .htmlspecialchars((string) $extras['hero']['strap'])
+                .'</p></div>';
         }
         $html .= $this->expand((string) $entry['body']);
         foreach ($entry['blocks'] === null ? [] : (array) json_decode((string) $entry['blocks'], true) as $block) {
@@ -127,9 +159,10 @@ final readonly class PageRenderer
             $html .= $this->expand((string) $extras['card']['html']);
         }
         if (is_array($extras) && is_array($extras['related'] ?? null)) {
-            $html .= '<div class="gallery">'.implode(
-                '', array_map(fn (mixed $id): string => $this->picture((int) $id, 160), $extras['related']),
-            ).'</div>';
+            $html .=
+                '<div class="gallery">'
+                .implode('', array_map(fn (mixed $id): string => $this->picture((int) $id, 160), $extras['related']))
+                .'</div>';
         }
 
         return $html;
@@ -140,7 +173,8 @@ final readonly class PageRenderer
     {
         return preg_replace_callback(
             '~%(slot|gallery):([a-z0-9-]+)%~',
-            fn (array $m): string => $m[1] === 'slot' ? $this->slot($m[2]) : $this->gallery((int) $m[2]), $html,
+            fn (array $m): string => $m[1] === 'slot' ? $this->slot($m[2]) : $this->gallery((int) $m[2]),
+            $html,
         ) ?? $html;
     }
 
@@ -163,11 +197,14 @@ final readonly class PageRenderer
                 [$id],
             );
             if ($banner !== null) {
-                $html .= '<a href="'.htmlspecialchars(
-                    (string) $banner['link'],
-                ).'"><img src="'.$this->address(
-                    (string) $banner['path'],
-                ).'" alt="'.htmlspecialchars((string) $banner['alt']).'"></a>';
+                $html .=
+                    '<a href="'
+                    .htmlspecialchars((string) $banner['link'])
+                    .'"><img src="'
+                    .$this->address((string) $banner['path'])
+                    .'" alt="'
+                    .htmlspecialchars((string) $banner['alt'])
+                    .'"></a>';
             }
         }
 
@@ -191,9 +228,13 @@ final readonly class PageRenderer
 
         return $row === null
             ? ''
-            : '<img src="'.$this->address(
-                $this->size($row, $width),
-            ).'" alt="'.htmlspecialchars((string) $row['alt']).'" title="'.htmlspecialchars($words).'">';
+            : '<img src="'
+                    .$this->address($this->size($row, $width))
+                    .'" alt="'
+                    .htmlspecialchars((string) $row['alt'])
+                    .'" title="'
+                    .htmlspecialchars($words)
+                    .'">';
     }
 
     /** @param  array<string, scalar|null>  $row of media */

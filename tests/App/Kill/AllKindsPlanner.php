@@ -48,25 +48,53 @@ final readonly class AllKindsPlanner implements Planner
     public function plan(Facts $facts): Generator
     {
         $files = $facts->files(['media/a.jpg', 'media/b.jpg', 'media/rests.jpg', 'media/moves.jpg']);
-        yield new WriteFile('media/new/c.jpg', null, new FileState($files['media/b.jpg']->sha256, $files['media/b.jpg']->size));
-        yield new WriteFile('media/a.jpg', $files['media/a.jpg'], new FileState($files['media/b.jpg']->sha256, $files['media/b.jpg']->size));
+        yield new WriteFile(
+            'media/new/c.jpg',
+            null,
+            new FileState($files['media/b.jpg']->sha256, $files['media/b.jpg']->size),
+        );
+        yield new WriteFile(
+            'media/a.jpg',
+            $files['media/a.jpg'],
+            new FileState($files['media/b.jpg']->sha256, $files['media/b.jpg']->size),
+        );
         yield new MoveFile('media/moves.jpg', 'media/new/moved.jpg', $files['media/moves.jpg']);
         yield new RestFile('media/rests.jpg', $files['media/rests.jpg'], '2031-01-01');
         yield new AddMedia(new NewMedia('media/new/c.jpg', 'C', 'a c', 9, 9, []), 'c');
         foreach ($facts->words(null) as $batch) {
             foreach ($batch as $media) {
-                yield new ChangeMedia($media->id, $media->path, ['alt' => $media->words['alt']], ['alt' => "{$media->words['alt']}, seen anew"]);
+                yield new ChangeMedia(
+                    $media->id,
+                    $media->path,
+                    ['alt' => $media->words['alt']],
+                    ['alt' => "{$media->words['alt']}, seen anew"],
+                );
             }
         }
-        $reader = new FieldReader;
+        $reader = new FieldReader();
         foreach ($facts->records('page', $this->keys) as $n => $record) {
             $body = $record->fields[0];
             $reading = $reader->read($body->text, $body->notation, $body->rules);
             $image = $reading->references[0];
             // A number in the text stands for an item by its id, which is known only once its row is there.
             yield (int) $record->key % 3 === 0
-                ? EditRecord::of($record, [], [new PromisedEdit('body', $image->start, $image->length, 'c', '/media/new/c.jpg')])
-                : EditRecord::of($record, ['body' => FieldEdits::of($body->text, (new Rewriter($reader))->edits($body->text, $body->notation, $body->rules, [[$image, '/media/new/c.jpg']], $reading))]);
+                ? EditRecord::of(
+                    $record,
+                    [],
+                    [new PromisedEdit('body', $image->start, $image->length, 'c', '/media/new/c.jpg')],
+                )
+                : EditRecord::of($record, [
+                    'body' => FieldEdits::of(
+                        $body->text,
+                        (new Rewriter($reader))->edits(
+                            $body->text,
+                            $body->notation,
+                            $body->rules,
+                            [[$image, '/media/new/c.jpg']],
+                            $reading,
+                        ),
+                    ),
+                ]);
         }
         yield new Redirect('media/rests.jpg', '/media/new/c.jpg', 301);
 

@@ -50,11 +50,20 @@ final class Killing
         }
         $this->source = new Source($kind);
         for ($i = 0; $i < self::PAGES; $i++) {
-            $this->keys[] = $this->source->add("<p>Ünder $i</p><img src=\"/media/a.jpg\" alt='🦆'>".str_repeat('<p>tide</p>', $i));
+            $this->keys[] = $this->source->add(
+                "<p>Ünder $i</p><img src=\"/media/a.jpg\" alt='🦆'>".str_repeat('<p>tide</p>', $i),
+            );
         }
-        Site::query()->where('slug', "kill-$kind")->delete();
+        Site::query()
+            ->where('slug', "kill-$kind")
+            ->delete();
         $this->site = Site::query()->create([
-            'slug' => "kill-$kind", 'name' => 'Kill', 'address' => 'https://kill.example/', 'former' => [], 'reach_at' => [], 'field_map' => $this->source->map(),
+            'slug' => "kill-$kind",
+            'name' => 'Kill',
+            'address' => 'https://kill.example/',
+            'former' => [],
+            'reach_at' => [],
+            'field_map' => $this->source->map(),
             'connection' => ['dsn' => $this->source->dsn(), ...$this->source->credentials(), 'folder' => $this->folder],
         ]);
         app(ReadSite::class)->begin($this->site, null);
@@ -68,24 +77,69 @@ final class Killing
         $plan = app(PlanDesk::class)->make($this->site, new AllKindsPlanner($this->keys), null);
         $change = app(Journal::class)->apply($plan, null, '');
         $this->kill($change);
-        $this->hold($change->refresh()->state === ChangeState::Applied, "is {$change->state->value} after recovery: ".$change->steps()->whereIn('state', ['refused', 'kept'])->value('message'));
+        $this->hold(
+            $change->refresh()->state === ChangeState::Applied,
+            "is {$change->state->value} after recovery: "
+                .$change
+                    ->steps()
+                    ->whereIn('state', ['refused', 'kept'])
+                    ->value('message'),
+        );
         $after = $this->state();
         foreach ($after['pages'] as $key => $row) {
-            $this->hold(str_contains((string) $row, '/media/new/c.jpg') && ! str_contains((string) $row, '/media/a.jpg'), "page $key is $row");
+            $this->hold(
+                str_contains((string) $row, '/media/new/c.jpg') && ! str_contains((string) $row, '/media/a.jpg'),
+                "page $key is $row",
+            );
         }
-        $this->hold(! isset($after['files']['media/rests.jpg'], $after['files']['media/moves.jpg']) && isset($after['files']['media/new/moved.jpg'], $after['files']['media/new/c.jpg']), 'files are '.implode(', ', array_keys($after['files'])));
-        $this->hold(count($after['rows']) === count($before['rows']) + 1 && $after['redirects'] === 1 && $after['resting'] === 1, 'rows, redirects or rests are wrong');
+        $this->hold(
+            ! isset($after['files']['media/rests.jpg'], $after['files']['media/moves.jpg'])
+                && isset($after['files']['media/new/moved.jpg'], $after['files']['media/new/c.jpg']),
+            'files are '.implode(', ', array_keys($after['files'])),
+        );
+        $this->hold(
+            count($after['rows']) === count($before['rows']) + 1
+                && $after['redirects'] === 1
+                && $after['resting'] === 1,
+            'rows, redirects or rests are wrong',
+        );
         app(Journal::class)->undo($change, null);
         $this->kill($change);
-        $this->hold($change->refresh()->state === ChangeState::Undone, "is {$change->state->value} after undo: ".$change->steps()->where('state', 'kept')->value('message'));
+        $this->hold(
+            $change->refresh()->state === ChangeState::Undone,
+            "is {$change->state->value} after undo: ".$change->steps()->where('state', 'kept')->value('message'),
+        );
         $now = $this->state();
-        $this->hold($now === $before, 'is not as it was: '.json_encode([array_diff_assoc($now['pages'], $before['pages']), array_diff_assoc($now['files'], $before['files']), array_diff_key($before['files'], $now['files'])], JSON_INVALID_UTF8_SUBSTITUTE));
+        $this->hold(
+            $now === $before,
+            'is not as it was: '
+                .json_encode(
+                    [
+                        array_diff_assoc($now['pages'], $before['pages']),
+                        array_diff_assoc($now['files'], $before['files']),
+                        array_diff_key($before['files'], $now['files']),
+                    ],
+                    JSON_INVALID_UTF8_SUBSTITUTE,
+                ),
+        );
         DB::table('changes')->where('id', $change->id)->delete();
     }
 
     private function kill(Change $change): void
     {
-        $worker = proc_open([PHP_BINARY, '-d', 'opcache.enable_cli=1', __DIR__.'/worker.php'], [1 => ['pipe', 'w'], 2 => ['file', '/dev/null', 'w']], $pipes, null, [...getenv(), 'DB_DATABASE' => 'ylema_app', 'APP_ENV' => 'testing', 'CACHE_STORE' => 'array', 'QUEUE_CONNECTION' => 'sync']);
+        $worker = proc_open(
+            [PHP_BINARY, '-d', 'opcache.enable_cli=1', __DIR__.'/worker.php'],
+            [1 => ['pipe', 'w'], 2 => ['file', '/dev/null', 'w']],
+            $pipes,
+            null,
+            [
+                ...getenv(),
+                'DB_DATABASE' => 'ylema_app',
+                'APP_ENV' => 'testing',
+                'CACHE_STORE' => 'array',
+                'QUEUE_CONNECTION' => 'sync',
+            ],
+        );
         if ($worker === false || fgets($pipes[1]) !== "ready\n") {
             throw new RuntimeException('The worker did not start.');
         }
@@ -93,7 +147,13 @@ final class Killing
         proc_terminate($worker, SIGKILL);
         proc_close($worker);
         $this->wait($change);
-        $state = $change->refresh()->state->value.' '.$change->steps()->whereIn('state', ['done', 'undone'])->count();
+        $state =
+            $change->refresh()->state->value
+            .' '
+            .$change
+                ->steps()
+                ->whereIn('state', ['done', 'undone'])
+                ->count();
         $this->caught[$state] = ($this->caught[$state] ?? 0) + 1;
         for ($i = 0; $i < 3 && $change->refresh()->state->isRunning(); $i++) {
             app(Recovery::class)->run();
@@ -113,17 +173,33 @@ final class Killing
     {
         clearstatcache();
         $files = $pages = [];
-        foreach (new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator("$this->folder/media", \FilesystemIterator::SKIP_DOTS)) as $file) {
-            $files[substr((string) $file, strlen($this->folder) + 1)] = hash_file('sha256', (string) $file).' '.decoct($file->getPerms()).' '.$file->getMTime().' '.$file->getOwner();
+        foreach (
+            new \RecursiveIteratorIterator(
+                new \RecursiveDirectoryIterator("$this->folder/media", \FilesystemIterator::SKIP_DOTS),
+            ) as $file
+        ) {
+            $files[substr((string) $file, strlen($this->folder) + 1)] =
+                hash_file('sha256', (string) $file)
+                .' '
+                .decoct($file->getPerms())
+                .' '
+                .$file->getMTime()
+                .' '
+                .$file->getOwner();
         }
         ksort($files);
-        foreach ($this->source->pdo->query('select id, body, changed_at from pages order by id')->fetchAll(\PDO::FETCH_NUM) as [$id, $body, $changed]) {
+        foreach (
+            $this->source->pdo->query('select id, body, changed_at from pages order by id')->fetchAll(\PDO::FETCH_NUM) as [$id, $body, $changed]
+        ) {
             $pages[(string) $id] = "$body|$changed";
         }
 
         return [
-            'pages' => $pages, 'files' => $files, 'rows' => $this->source->pdo->query('select * from pictures order by id')->fetchAll(\PDO::FETCH_ASSOC),
-            'redirects' => DB::table('redirects')->where('site_id', $this->site->id)->count(), 'resting' => DB::table('resting_files')->where('site_id', $this->site->id)->count(),
+            'pages' => $pages,
+            'files' => $files,
+            'rows' => $this->source->pdo->query('select * from pictures order by id')->fetchAll(\PDO::FETCH_ASSOC),
+            'redirects' => DB::table('redirects')->where('site_id', $this->site->id)->count(),
+            'resting' => DB::table('resting_files')->where('site_id', $this->site->id)->count(),
         ];
     }
 

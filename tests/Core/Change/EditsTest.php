@@ -10,7 +10,9 @@ use Ylema\Change\Edits;
 
 it('applies edits in any order', function (array $edits, string $after): void {
     foreach ([$edits, array_reverse($edits)] as $order) {
-        expect(Edits::of(array_map(static fn (array $e): Edit => new Edit(...$e), $order))->applyTo('abcdef'))->toBe($after);
+        expect(Edits::of(array_map(static fn (array $e): Edit => new Edit(...$e), $order))->applyTo('abcdef'))->toBe(
+            $after,
+        );
     }
 })->with([
     'none' => [[], 'abcdef'],
@@ -34,12 +36,18 @@ it('refuses edits that claim the same bytes', function (array $a, array $b): voi
 ]);
 
 it('refuses a text that is not what the edits were made for', function (string $text): void {
-    expect(fn () => Edits::of([new Edit(2, 'cd', 'X')])->applyTo($text))->toThrow(EditConflict::class, 'no longer reads "cd"');
+    expect(fn () => Edits::of([new Edit(2, 'cd', 'X')])->applyTo($text))->toThrow(
+        EditConflict::class,
+        'no longer reads "cd"',
+    );
 })->with(['abXdef', 'ab', '', 'abc', 'xabcdef']);
 
 it('says what it expected without garbling a terminal', function (): void {
     $conflict = EditConflict::unexpected(3, str_repeat("\xFFü", 200));
-    expect(mb_check_encoding($conflict->getMessage(), 'UTF-8'))->toBeTrue()->and(mb_strlen($conflict->getMessage()))->toBeLessThan(140);
+    expect(mb_check_encoding($conflict->getMessage(), 'UTF-8'))
+        ->toBeTrue()
+        ->and(mb_strlen($conflict->getMessage()))
+        ->toBeLessThan(140);
 });
 
 it('leads back to every byte', function (int $seed): void {
@@ -53,7 +61,9 @@ it('leads back to every byte', function (int $seed): void {
     }
     $edits = Edits::of($random->shuffleArray($edits));
     $after = $edits->applyTo($text);
-    expect($edits->inverse()->applyTo($after))->toBe($text)
+    expect($edits->inverse()->applyTo($after))
+        ->toBe($text)
         // Turned round twice, it is what it was.
-        ->and($edits->inverse()->inverse()->applyTo($text))->toBe($after);
+        ->and($edits->inverse()->inverse()->applyTo($text))
+        ->toBe($after);
 })->with(range(1, 40));

@@ -28,7 +28,12 @@ final class Documents
             0, 1 => [$this->css(), Notation::Css],
             2, 3 => [$this->json($this->tree(2)), Notation::Json],
             4, 5 => [$this->serialized($this->tree(2)), Notation::PhpSerialized],
-            6 => [$this->json(['in' => $this->serialized(['a' => $this->html(), 'b' => $this->serialized(['c' => $this->html()])])]), Notation::Json],
+            6 => [
+                $this->json([
+                    'in' => $this->serialized(['a' => $this->html(), 'b' => $this->serialized(['c' => $this->html()])]),
+                ]),
+                Notation::Json,
+            ],
             7 => [$this->markdown(), Notation::Markdown],
             8 => [$this->xml(), Notation::Xml],
             9 => [$this->script(), Notation::JavaScript],
@@ -40,7 +45,31 @@ final class Documents
     /** A new value to write, with all that can go wrong in it. */
     public function value(): string
     {
-        $pieces = ['/media/', 'boat', 'ü', ' ', '&', '&amp;', 'é', '"', "'", '(', ')', '%20', ',', '<', '>', '=', '.jpg', '?v=1&x=2', '#a', '\\', '😀', '/', '2x'];
+        $pieces = [
+            '/media/',
+            'boat',
+            'ü',
+            ' ',
+            '&',
+            '&amp;',
+            'é',
+            '"',
+            "'",
+            '(',
+            ')',
+            '%20',
+            ',',
+            '<',
+            '>',
+            '=',
+            '.jpg',
+            '?v=1&x=2',
+            '#a',
+            '\\',
+            '😀',
+            '/',
+            '2x',
+        ];
         $value = '/media/';
         for ($n = $this->number(1, 6); $n > 0; $n--) {
             $value .= $pieces[$this->number(0, count($pieces) - 1)];
@@ -61,7 +90,27 @@ final class Documents
             $at = $this->number(0, strlen($text) - 1);
             $text = match ($this->number(0, 3)) {
                 0 => substr($text, 0, $at),
-                1 => substr($text, 0, $at).['"', "'", '<', '>', '&', '\\', "\0", '{', ':', "\xFF", '</script>', '/*', '<![CDATA[', '<svg>', '-->', '`', '${'][$this->number(0, 16)].substr($text, $at),
+                1 => substr($text, 0, $at)
+                    .[
+                        '"',
+                        "'",
+                        '<',
+                        '>',
+                        '&',
+                        '\\',
+                        "\0",
+                        '{',
+                        ':',
+                        "\xFF",
+                        '</script>',
+                        '/*',
+                        '<![CDATA[',
+                        '<svg>',
+                        '-->',
+                        '`',
+                        '${',
+                    ][$this->number(0, 16)]
+                    .substr($text, $at),
                 2 => substr($text, 0, $at).substr($text, $at + $this->number(1, 9)),
                 default => substr($text, 0, $at).substr($text, max(0, $at - 20)),
             };
@@ -88,26 +137,61 @@ final class Documents
     private function element(): Piece
     {
         $name = $this->name();
-        $attribute = fn (string $quote, Piece $value): Piece => Piece::of($quote, $value->encoded(fn (string $t): string => $this->htmlEscaped($t, $quote)), $quote);
+        $attribute = fn (string $quote, Piece $value): Piece => Piece::of(
+            $quote,
+            $value->encoded(fn (string $t): string => $this->htmlEscaped($t, $quote)),
+            $quote,
+        );
         $quote = ['"', "'"][$this->number(0, 1)];
         $address = $attribute($quote, Piece::reference($name));
 
         return match ($this->number(0, 15)) {
             0 => Piece::of('<img alt="a > b" src=', $address, '>'),
             1 => Piece::of("<IMG\r\n SRC = ", $address, '/>'),
-            2 => Piece::of('<img src=', $attribute('', Piece::reference(strtr($name, [' ' => '', '"' => '', "'" => '', '`' => '', '>' => '', '=' => '']))), ' width=9>'),
-            3, 4 => Piece::of('<img class="x" srcset=', $attribute($quote, $this->candidates()), ' src=', $address, ' sizes="(min-width: 9em) 50vw, 100vw">'),
-            5 => Piece::of('<p style=', $attribute($quote, Piece::of('color:red;background:', $this->cssAddress())), '>x</p>'),
+            2 => Piece::of(
+                '<img src=',
+                $attribute(
+                    '',
+                    Piece::reference(strtr($name, [' ' => '', '"' => '', "'" => '', '`' => '', '>' => '', '=' => ''])),
+                ),
+                ' width=9>',
+            ),
+            3, 4 => Piece::of(
+                '<img class="x" srcset=',
+                $attribute($quote, $this->candidates()),
+                ' src=',
+                $address,
+                ' sizes="(min-width: 9em) 50vw, 100vw">',
+            ),
+            5 => Piece::of(
+                '<p style=',
+                $attribute($quote, Piece::of('color:red;background:', $this->cssAddress())),
+                '>x</p>',
+            ),
             6 => Piece::of("<a title='it' href=", $address, "><b>x</b></a>\r\n"),
             7 => Piece::of('<style>', $this->css(), '</style>'),
             8 => Piece::of('<script>', $this->script(), '</script>'),
-            9 => Piece::of('<script type="application/ld+json">', $this->json(['image' => Piece::reference('/media/'.$this->word().'.jpg')]), '</script>'),
+            9 => Piece::of(
+                '<script type="application/ld+json">',
+                $this->json(['image' => Piece::reference('/media/'.$this->word().'.jpg')]),
+                '</script>',
+            ),
             10 => Piece::of('<div data-background=', $address, '>é</div>'),
-            11 => Piece::of('<video poster=', $address, '><source src=', $attribute("'", Piece::reference($this->name())), '></video>'),
-            12 => Piece::plain('<!-- <img src="/media/no.jpg"> --> 1 < 2 &amp; <textarea><img src="/media/no.jpg"></textarea><a src=/media/no.jpg><img href="/media/no.jpg">'),
+            11 => Piece::of(
+                '<video poster=',
+                $address,
+                '><source src=',
+                $attribute("'", Piece::reference($this->name())),
+                '></video>',
+            ),
+            12 => Piece::plain(
+                '<!-- <img src="/media/no.jpg"> --> 1 < 2 &amp; <textarea><img src="/media/no.jpg"></textarea><a src=/media/no.jpg><img href="/media/no.jpg">',
+            ),
             13 => Piece::of('<svg><![CDATA[ <img src="/media/no.jpg"> ]]><image xlink:href=', $address, '/></svg>'),
             14 => Piece::of('<img src="" data-src=', $address, ' src="/media/no.jpg" loading=lazy>'),
-            default => Piece::plain("<h2>Grüße</h2>\n<script><!-- <script>'/media/no.jpg' </script> --></script><p title='<img src=/media/no.jpg>'>"),
+            default => Piece::plain(
+                "<h2>Grüße</h2>\n<script><!-- <script>'/media/no.jpg' </script> --></script><p title='<img src=/media/no.jpg>'>",
+            ),
         };
     }
 
@@ -116,7 +200,12 @@ final class Documents
         $list = Piece::of();
         for ($n = $this->number(1, 4), $i = 1; $i <= $n; $i++) {
             $value = trim(strtr($this->name(), [' ' => '%20']), ',');
-            $list = Piece::of($list, $i === 1 ? '' : [', ', ",\n  "][$this->number(0, 1)], Piece::reference($value), " {$i}".['00w', 'x', '.5x'][$this->number(0, 2)]);
+            $list = Piece::of(
+                $list,
+                $i === 1 ? '' : [', ', ",\n  "][$this->number(0, 1)],
+                Piece::reference($value),
+                " {$i}".['00w', 'x', '.5x'][$this->number(0, 2)],
+            );
         }
 
         return $list;
@@ -124,21 +213,43 @@ final class Documents
 
     private function css(): Piece
     {
-        return Piece::of('a { background: ', $this->cssAddress(), " } /* url(/media/no.jpg) */\n@import ", $this->cssString(), '; b { content: "url(/media/no.jpg)"; --c: image-set(', $this->cssString(), ' 1x type("image/png"), ', $this->cssAddress(), ' 2x) }');
+        return Piece::of(
+            'a { background: ',
+            $this->cssAddress(),
+            " } /* url(/media/no.jpg) */\n@import ",
+            $this->cssString(),
+            '; b { content: "url(/media/no.jpg)"; --c: image-set(',
+            $this->cssString(),
+            ' 1x type("image/png"), ',
+            $this->cssAddress(),
+            ' 2x) }',
+        );
     }
 
     private function cssAddress(): Piece
     {
         $ws = ['', ' ', "\n"][$this->number(0, 2)];
 
-        return Piece::of(['url(', 'URL(', 'u\72 l('][$this->number(0, 2)], $ws, $this->often(40) ? Piece::reference($this->name())->encoded(fn (string $t): string => $this->cssEscaped($t, '')) : $this->cssString(), $ws, ')');
+        return Piece::of(
+            ['url(', 'URL(', 'u\72 l('][$this->number(0, 2)],
+            $ws,
+            $this->often(40)
+                ? Piece::reference($this->name())->encoded(fn (string $t): string => $this->cssEscaped($t, ''))
+                : $this->cssString(),
+            $ws,
+            ')',
+        );
     }
 
     private function cssString(): Piece
     {
         $quote = ['"', "'"][$this->number(0, 1)];
 
-        return Piece::of($quote, Piece::reference($this->name())->encoded(fn (string $t): string => $this->cssEscaped($t, $quote)), $quote);
+        return Piece::of(
+            $quote,
+            Piece::reference($this->name())->encoded(fn (string $t): string => $this->cssEscaped($t, $quote)),
+            $quote,
+        );
     }
 
     private function script(): Piece
@@ -146,34 +257,90 @@ final class Documents
         $literal = function (string $quote): Piece {
             $value = '/media/'.$this->word().'.jpg';
 
-            return Piece::of($quote, Piece::reference($value)->encoded(fn (string $t): string => $this->scriptEscaped($t, $quote)), $quote);
+            return Piece::of(
+                $quote,
+                Piece::reference($value)->encoded(fn (string $t): string => $this->scriptEscaped($t, $quote)),
+                $quote,
+            );
         };
 
-        return Piece::of('var a = ', $literal("'"), ', r = /["\']/, b = ', $literal('"'), "; // it's '/media/no.jpg'\nload(", $literal('`'), '); /* "/media/no.jpg" */');
+        return Piece::of(
+            'var a = ',
+            $literal("'"),
+            ', r = /["\']/, b = ',
+            $literal('"'),
+            "; // it's '/media/no.jpg'\nload(",
+            $literal('`'),
+            '); /* "/media/no.jpg" */',
+        );
     }
 
     private function markdown(): Piece
     {
         $plain = fn (): Piece => Piece::reference('/media/'.$this->word().'.jpg');
-        $angled = Piece::reference(strtr($this->name(), ['&' => 'n', '"' => '']))->encoded(static fn (string $t): string => strtr($t, ['\\' => '\\\\', '<' => '\\<', '>' => '\\>']));
+        $angled = Piece::reference(strtr($this->name(), ['&' => 'n', '"' => '']))->encoded(
+            static fn (string $t): string => strtr($t, ['\\' => '\\\\', '<' => '\\<', '>' => '\\>']),
+        );
 
-        return Piece::of("---\ncover: ", $plain(), "\nlist:\n  - '", $plain(), "'\n---\n# Tides\n\n![a](", $plain(), ') [b](<', $angled, "> 'x')\n\n[c]: ", $plain(), "\n\n`![no](/media/no.jpg)`\n\n```\n![no](/media/no.jpg)\n```\n\n<img src=\"", $plain(), "\">\n");
+        return Piece::of(
+            "---\ncover: ",
+            $plain(),
+            "\nlist:\n  - '",
+            $plain(),
+            "'\n---\n# Tides\n\n![a](",
+            $plain(),
+            ') [b](<',
+            $angled,
+            "> 'x')\n\n[c]: ",
+            $plain(),
+            "\n\n`![no](/media/no.jpg)`\n\n```\n![no](/media/no.jpg)\n```\n\n<img src=\"",
+            $plain(),
+            "\">\n",
+        );
     }
 
     private function xml(): Piece
     {
-        $escaped = static fn (Piece $piece): Piece => $piece->encoded(static fn (string $t): string => strtr($t, ['&' => '&amp;', '<' => '&lt;', '>' => '&#62;', '"' => '&quot;', "\r" => '&#13;']));
+        $escaped = static fn (Piece $piece): Piece => $piece->encoded(
+            static fn (string $t): string => strtr($t, [
+                '&' => '&amp;',
+                '<' => '&lt;',
+                '>' => '&#62;',
+                '"' => '&quot;',
+                "\r" => '&#13;',
+            ]),
+        );
         $inner = Piece::of('<img src="', Piece::reference('/media/'.$this->word().'.jpg'), '">');
 
-        return Piece::of('<?xml version="1.0"?><rss><item><enclosure url="', $escaped(Piece::reference($this->name())), '"/><loc> ', $escaped(Piece::reference(trim($this->name()))), ' </loc><!-- <enclosure url="/media/no.jpg"/> --><d><![CDATA[', $inner, ']]></d><e>', $escaped($inner), '</e></item></rss>');
+        return Piece::of(
+            '<?xml version="1.0"?><rss><item><enclosure url="',
+            $escaped(Piece::reference($this->name())),
+            '"/><loc> ',
+            $escaped(Piece::reference(trim($this->name()))),
+            ' </loc><!-- <enclosure url="/media/no.jpg"/> --><d><![CDATA[',
+            $inner,
+            ']]></d><e>',
+            $escaped($inner),
+            '</e></item></rss>',
+        );
     }
 
     /** @return array<array-key, mixed> */
     private function tree(int $depth): array
     {
-        $tree = ['a' => Piece::reference('/media/'.$this->word().'.jpg'), 'h' => $this->html(), 'n' => $this->number(0, 99), 'ü' => null, 't' => true, 'c' => Piece::of('background:url(', Piece::reference('/media/'.$this->word().'.jpg'), ')')];
+        $tree = [
+            'a' => Piece::reference('/media/'.$this->word().'.jpg'),
+            'h' => $this->html(),
+            'n' => $this->number(0, 99),
+            'ü' => null,
+            't' => true,
+            'c' => Piece::of('background:url(', Piece::reference('/media/'.$this->word().'.jpg'), ')'),
+        ];
         if ($depth > 0) {
-            $tree['list'] = [$this->tree($depth - 1), $this->serialized([Piece::reference('/media/'.$this->word().'.jpg')])];
+            $tree['list'] = [
+                $this->tree($depth - 1),
+                $this->serialized([Piece::reference('/media/'.$this->word().'.jpg')]),
+            ];
         }
 
         return $tree;
@@ -186,11 +353,16 @@ final class Documents
         $json = Piece::plain($list ? '[' : '{ ');
         $first = true;
         foreach ($tree as $key => $value) {
-            $json = Piece::of($json, $first ? '' : ', ', $list ? '' : json_encode((string) $key).': ', match (true) {
-                $value instanceof Piece => Piece::of('"', $value->encoded($this->jsonEscaped(...)), '"'),
-                is_array($value) => $this->json($value),
-                default => (string) json_encode($value),
-            });
+            $json = Piece::of(
+                $json,
+                $first ? '' : ', ',
+                $list ? '' : json_encode((string) $key).': ',
+                match (true) {
+                    $value instanceof Piece => Piece::of('"', $value->encoded($this->jsonEscaped(...)), '"'),
+                    is_array($value) => $this->json($value),
+                    default => (string) json_encode($value),
+                },
+            );
             $first = false;
         }
 
@@ -202,11 +374,15 @@ final class Documents
     {
         $text = Piece::plain('a:'.count($tree).':{');
         foreach ($tree as $key => $value) {
-            $text = Piece::of($text, serialize($key), match (true) {
-                $value instanceof Piece => Piece::of('s:'.strlen($value->text()).':"', $value, '";'),
-                is_array($value) => $this->serialized($value),
-                default => serialize($value),
-            });
+            $text = Piece::of(
+                $text,
+                serialize($key),
+                match (true) {
+                    $value instanceof Piece => Piece::of('s:'.strlen($value->text()).':"', $value, '";'),
+                    is_array($value) => $this->serialized($value),
+                    default => serialize($value),
+                },
+            );
         }
 
         return Piece::of($text, '}');
@@ -214,7 +390,23 @@ final class Documents
 
     private function name(): string
     {
-        return '/media/'.['boat', 'a & b', 'x"y', "o'clock", 'grüße', 'a,b', 'q?a=1&b=2', 'e=f', 'p(1)', 'back\\slash', 'a&copy;', 'lt<gt>', '%C3%BC'][$this->number(0, 12)].'.jpg';
+        return '/media/'
+            .[
+                'boat',
+                'a & b',
+                'x"y',
+                "o'clock",
+                'grüße',
+                'a,b',
+                'q?a=1&b=2',
+                'e=f',
+                'p(1)',
+                'back\\slash',
+                'a&copy;',
+                'lt<gt>',
+                '%C3%BC',
+            ][$this->number(0, 12)]
+            .'.jpg';
     }
 
     private function word(): string
@@ -224,40 +416,71 @@ final class Documents
 
     private function htmlEscaped(string $text, string $quote): string
     {
-        return $this->each($text, fn (string $c): string => match (true) {
-            $c === '&' => ['&amp;', '&#38;', '&#x26;', '&AMP;'][$this->number(0, 3)],
-            $c === "\r" => '&#13;',
-            $c === $quote, $quote === '' && strpbrk($c, " \t\n\f\"'=<>`") !== false => $c === '"' && $this->often(50) ? '&quot;' : '&#'.ord($c).';',
-            $this->often(6) => '&#'.[(string) mb_ord($c), 'x'.dechex(mb_ord($c)), 'X00'.strtoupper(dechex(mb_ord($c)))][$this->number(0, 2)].';',
-            default => $c,
-        });
+        return $this->each(
+            $text,
+            fn (string $c): string => match (true) {
+                $c === '&' => ['&amp;', '&#38;', '&#x26;', '&AMP;'][$this->number(0, 3)],
+                $c === "\r" => '&#13;',
+                $c === $quote, $quote === '' && strpbrk($c, " \t\n\f\"'=<>`") !== false => $c === '"'
+                && $this->often(50)
+                    ? '&quot;'
+                    : '&#'.ord($c).';',
+                $this->often(6) => '&#'
+                    .[(string) mb_ord($c), 'x'.dechex(mb_ord($c)), 'X00'.strtoupper(dechex(mb_ord($c)))][
+                        $this->number(0, 2)
+                    ]
+                    .';',
+                default => $c,
+            },
+        );
     }
 
     private function cssEscaped(string $text, string $quote): string
     {
-        return $this->each($text, fn (string $c): string => match (true) {
-            $c === '\\', $c === $quote, $quote === '' && strpbrk($c, " \"'()") !== false => $this->often(50) && $c !== ' ' ? '\\'.$c : sprintf('\\%x ', ord($c)),
-            $this->often(6) => sprintf(['\\%x ', '\\%06X '][$this->number(0, 1)], mb_ord($c)),
-            default => $c,
-        });
+        return $this->each(
+            $text,
+            fn (string $c): string => match (true) {
+                $c === '\\', $c === $quote, $quote === '' && strpbrk($c, " \"'()") !== false => $this->often(50)
+                && $c !== ' '
+                    ? '\\'.$c
+                    : sprintf('\\%x ', ord($c)),
+                $this->often(6) => sprintf(['\\%x ', '\\%06X '][$this->number(0, 1)], mb_ord($c)),
+                default => $c,
+            },
+        );
     }
 
     private function jsonEscaped(string $text): string
     {
-        return $this->each($text, fn (string $c): string => match (true) {
-            $c === '/' && $this->often(30) => '\\/',
-            $this->often(6), $c < ' ', $c === '"', $c === '\\' => substr((string) json_encode($c, $this->often(50) ? JSON_HEX_QUOT | JSON_HEX_TAG | JSON_HEX_AMP | JSON_HEX_APOS : 0), 1, -1),
-            default => $c,
-        });
+        return $this->each(
+            $text,
+            fn (string $c): string => match (true) {
+                $c === '/' && $this->often(30) => '\\/',
+                $this->often(6), $c < ' ', $c === '"', $c === '\\' => substr(
+                    (string) json_encode(
+                        $c,
+                        $this->often(50) ? JSON_HEX_QUOT | JSON_HEX_TAG | JSON_HEX_AMP | JSON_HEX_APOS : 0,
+                    ),
+                    1,
+                    -1,
+                ),
+                default => $c,
+            },
+        );
     }
 
     private function scriptEscaped(string $text, string $quote): string
     {
-        return $this->each($text, fn (string $c): string => match (true) {
-            $c === $quote, $c === '\\' => '\\'.$c,
-            $this->often(6) => mb_ord($c) < 256 && $this->often(50) ? sprintf('\\x%02x', mb_ord($c)) : sprintf('\\u{%x}', mb_ord($c)),
-            default => $c,
-        });
+        return $this->each(
+            $text,
+            fn (string $c): string => match (true) {
+                $c === $quote, $c === '\\' => '\\'.$c,
+                $this->often(6) => mb_ord($c) < 256 && $this->often(50)
+                    ? sprintf('\\x%02x', mb_ord($c))
+                    : sprintf('\\u{%x}', mb_ord($c)),
+                default => $c,
+            },
+        );
     }
 
     /** @param  callable(string): string  $encode */

@@ -24,7 +24,7 @@ final readonly class Laws
 
     public function __construct()
     {
-        $this->reader = new FieldReader;
+        $this->reader = new FieldReader();
         $this->rewriter = new Rewriter($this->reader);
         $this->rules = new Rules(mediaFolders: ['/media/']);
     }
@@ -65,14 +65,29 @@ final readonly class Laws
         $this->hold(count($again) === count($references), 2, $seed, $after);
         foreach ($again as $i => $reference) {
             $value = $wanted[$i] ?? $references[$i]->value;
-            $this->hold($reference->value === $value || rawurldecode($reference->value) === rawurldecode($value), 2, $seed, $after);
-            $this->hold($reference->role === $references[$i]->role && self::path($reference) === self::path($references[$i]), 2, $seed, $after);
+            $this->hold(
+                $reference->value === $value || rawurldecode($reference->value) === rawurldecode($value),
+                2,
+                $seed,
+                $after,
+            );
+            $this->hold(
+                $reference->role === $references[$i]->role && self::path($reference) === self::path($references[$i]),
+                2,
+                $seed,
+                $after,
+            );
         }
 
         // (3) Every byte outside the changed tokens and the mended lengths is as it was, (4) and the way back restores them all.
         $starts = array_map(static fn (array $change): int => $change[0]->start, $changes);
         foreach ($edits->edits as $edit) {
-            $this->hold(in_array($edit->start, $starts, true) || preg_match('~^\d+$~D', $edit->before) === 1, 3, $seed, $text);
+            $this->hold(
+                in_array($edit->start, $starts, true) || preg_match('~^\d+$~D', $edit->before) === 1,
+                3,
+                $seed,
+                $text,
+            );
         }
         $kept = $text;
         foreach (array_reverse($edits->edits) as $edit) {
@@ -82,7 +97,12 @@ final readonly class Laws
         $this->hold($edits->inverse()->applyTo($after) === $text, 4, $seed, $after);
 
         // What the site's own code reads must go on being readable to it.
-        $this->hold($notation !== Notation::PhpSerialized || @unserialize($after, ['allowed_classes' => false]) !== false, 3, $seed, $after);
+        $this->hold(
+            $notation !== Notation::PhpSerialized || @unserialize($after, ['allowed_classes' => false]) !== false,
+            3,
+            $seed,
+            $after,
+        );
         $this->hold($notation !== Notation::Json || json_decode($after) !== null, 3, $seed, $after);
 
         return true;
@@ -96,7 +116,12 @@ final readonly class Laws
         $text = $documents->damage($piece->text());
         $references = $this->reader->read($text, $notation, $this->rules)->references;
         foreach ($references as $reference) {
-            $this->hold($reference->start >= 0 && $reference->length >= 0 && $reference->end() <= strlen($text), 5, $seed, $text);
+            $this->hold(
+                $reference->start >= 0 && $reference->length >= 0 && $reference->end() <= strlen($text),
+                5,
+                $seed,
+                $text,
+            );
             $context = $reference->context();
             $this->hold($context->line === substr_count($text, "\n", 0, $reference->start) + 1, 5, $seed, $text);
         }

@@ -31,7 +31,7 @@ final readonly class Piece
     {
         $stretches = [];
         foreach ($parts as $part) {
-            array_push($stretches, ...($part instanceof self ? $part->stretches : [[$part, null]]));
+            array_push($stretches, ...$part instanceof self ? $part->stretches : [[$part, null]]);
         }
 
         return new self($stretches);
@@ -40,7 +40,9 @@ final readonly class Piece
     /** @param  Closure(string): string  $encode must give the same for two stretches as for both in one */
     public function encoded(Closure $encode): self
     {
-        return new self(array_map(static fn (array $stretch): array => [$encode($stretch[0]), $stretch[1]], $this->stretches));
+        return new self(
+            array_map(static fn (array $stretch): array => [$encode($stretch[0]), $stretch[1]], $this->stretches),
+        );
     }
 
     public function text(): string

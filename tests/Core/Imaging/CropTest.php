@@ -11,14 +11,22 @@ it('stays inside, has the shape, and takes as much as there is', function (array
     foreach ([0.0, 0.2, 0.5, 0.9, 1.0] as $x) {
         foreach ([0.0, 0.5, 1.0] as $y) {
             $crop = Crop::toFill($source, $target, $x, $y);
-            expect($crop->x)->toBeGreaterThanOrEqual(0)
-                ->and($crop->y)->toBeGreaterThanOrEqual(0)
-                ->and($crop->x + $crop->width)->toBeLessThanOrEqual($source->width)
-                ->and($crop->y + $crop->height)->toBeLessThanOrEqual($source->height)
+            expect($crop->x)
+                ->toBeGreaterThanOrEqual(0)
+                ->and($crop->y)
+                ->toBeGreaterThanOrEqual(0)
+                ->and($crop->x + $crop->width)
+                ->toBeLessThanOrEqual($source->width)
+                ->and($crop->y + $crop->height)
+                ->toBeLessThanOrEqual($source->height)
                 // One side is taken whole, to the pixel that rounding leaves.
-                ->and(min($source->width - $crop->width, $source->height - $crop->height))->toBeLessThanOrEqual(1)
-                ->and(abs($crop->width - $crop->height * $target->ratio()))->toBeLessThanOrEqual(max(1.0, $target->ratio()))
-                ->and($crop->loss($source))->toBeGreaterThanOrEqual(0.0)->toBeLessThan(1.0);
+                ->and(min($source->width - $crop->width, $source->height - $crop->height))
+                ->toBeLessThanOrEqual(1)
+                ->and(abs($crop->width - $crop->height * $target->ratio()))
+                ->toBeLessThanOrEqual(max(1.0, $target->ratio()))
+                ->and($crop->loss($source))
+                ->toBeGreaterThanOrEqual(0.0)
+                ->toBeLessThan(1.0);
         }
     }
 })->with([
@@ -36,8 +44,14 @@ it('loses nothing where the shape is the same', function (): void {
 
 it('keeps the focal point in sight', function (float $x, float $y): void {
     $crop = Crop::toFill(new Size(1000, 1000), new Size(500, 100), $x, $y);
-    expect($crop->y)->toBeLessThanOrEqual((int) ($y * 1000))->and($crop->y + $crop->height)->toBeGreaterThanOrEqual((int) ($y * 1000))
-        ->and($crop->x)->toBe(0)->and($x)->toBeBetween(0, 1);
+    expect($crop->y)
+        ->toBeLessThanOrEqual((int) ($y * 1000))
+        ->and($crop->y + $crop->height)
+        ->toBeGreaterThanOrEqual((int) ($y * 1000))
+        ->and($crop->x)
+        ->toBe(0)
+        ->and($x)
+        ->toBeBetween(0, 1);
 })->with([[0.5, 0.1], [0.5, 0.5], [0.1, 0.93], [0.0, 0.0], [1.0, 1.0]]);
 
 it('fits into a box and keeps its shape', function (array $size, array $box, string $fitted): void {

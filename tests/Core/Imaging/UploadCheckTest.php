@@ -23,7 +23,7 @@ function pictureBytes(string $type, int $width = 40, int $height = 30): string
 }
 
 it('knows a picture by its bytes, whatever its name', function (string $type, string $mime): void {
-    $picture = (new UploadCheck)->judge(pictureBytes($type), 'holiday.doc');
+    $picture = (new UploadCheck())->judge(pictureBytes($type), 'holiday.doc');
     expect([$picture->extension, $picture->mime, (string) $picture->size])->toBe([$type, $mime, '40 × 30']);
 })->with([
     ['jpg', 'image/jpeg'],
@@ -35,24 +35,34 @@ it('knows a picture by its bytes, whatever its name', function (string $type, st
 
 it('refuses a picture whose end is missing', function (string $type): void {
     $bytes = pictureBytes($type, 300, 200);
-    expect(fn () => (new UploadCheck)->judge(substr($bytes, 0, (int) (strlen($bytes) * 0.7)), 'x'))
-        ->toThrow(UploadRefused::class, 'part of the file is missing');
+    expect(fn () => (new UploadCheck())->judge(substr($bytes, 0, (int) (strlen($bytes) * 0.7)), 'x'))->toThrow(
+        UploadRefused::class,
+        'part of the file is missing',
+    );
 })->with(['jpg', 'png', 'gif', 'webp', 'avif']);
 
 it('takes a photograph with something behind its end, as some cameras write it', function (): void {
-    expect((new UploadCheck)->judge(pictureBytes('jpg').str_repeat("\0", 64), 'x')->extension)->toBe('jpg');
+    expect((new UploadCheck())->judge(pictureBytes('jpg').str_repeat("\0", 64), 'x')->extension)->toBe('jpg');
 });
 
 it('refuses more than it can take, and says how much that is', function (): void {
     $bytes = pictureBytes('png', 200, 100);
-    expect(fn () => (new UploadCheck(maxPixels: 19_999))->judge($bytes, 'x.png'))->toThrow(UploadRefused::class)
-        ->and(fn () => (new UploadCheck(maxBytes: 100))->judge($bytes, 'x.png'))->toThrow(UploadRefused::class, 'limit')
-        ->and((new UploadCheck(maxPixels: 20_000))->judge($bytes, 'x.png')->size?->pixels())->toBe(20_000);
+    expect(fn () => (new UploadCheck(maxPixels: 19_999))->judge($bytes, 'x.png'))
+        ->toThrow(UploadRefused::class)
+        ->and(fn () => (new UploadCheck(maxBytes: 100))->judge($bytes, 'x.png'))
+        ->toThrow(UploadRefused::class, 'limit')
+        ->and((new UploadCheck(maxPixels: 20_000))->judge($bytes, 'x.png')->size?->pixels())
+        ->toBe(20_000);
 });
 
 it('refuses drawings that could run something at a visitor\'s', function (string $inside): void {
-    $svg = preg_match('~<svg[ >]~', $inside) === 1 ? $inside : "<svg xmlns=\"http://www.w3.org/2000/svg\">$inside</svg>";
-    expect(fn () => (new UploadCheck)->judge($svg, 'x.svg'))->toThrow(UploadRefused::class, "would run on your visitors' machines");
+    $svg = preg_match('~<svg[ >]~', $inside) === 1
+        ? $inside
+        : "<svg xmlns=\"http://www.w3.org/2000/svg\">$inside</svg>";
+    expect(fn () => (new UploadCheck())->judge($svg, 'x.svg'))->toThrow(
+        UploadRefused::class,
+        "would run on your visitors' machines",
+    );
 })->with([
     'a script' => ['<script>x()</script>'],
     'a script with a prefix' => ['<svg:script>x()</svg:script>'],
@@ -73,7 +83,7 @@ it('refuses drawings that could run something at a visitor\'s', function (string
 ]);
 
 it('takes plain drawings', function (string $svg): void {
-    expect((new UploadCheck)->judge($svg, 'x.svg')->mime)->toBe('image/svg+xml');
+    expect((new UploadCheck())->judge($svg, 'x.svg')->mime)->toBe('image/svg+xml');
 })->with([
     'the least' => ['<svg></svg>'],
     'with a declaration' => ["\u{FEFF}<?xml version=\"1.0\"?>\n<svg></svg>"],

@@ -48,7 +48,7 @@ final class KnownFacts implements Facts
 
     public function renditionNames(): RenditionNames
     {
-        return $this->pattern === '' ? new RenditionNames : new RenditionNames($this->pattern);
+        return $this->pattern === '' ? new RenditionNames() : new RenditionNames($this->pattern);
     }
 
     public function mediaPages(): ?MediaPages
@@ -93,12 +93,22 @@ final class KnownFacts implements Facts
     {
         $file = $this->files[$media->path] ?? null;
 
-        return $file === null ? null : new KeptFile($file->sha256, $file->size, basename($media->path), pathinfo($media->path, PATHINFO_EXTENSION), $media->original()->size, true);
+        return $file === null
+            ? null
+            : new KeptFile(
+                $file->sha256,
+                $file->size,
+                basename($media->path),
+                pathinfo($media->path, PATHINFO_EXTENSION),
+                $media->original()->size,
+                true,
+            );
     }
 
     public function upload(string $token): KeptFile
     {
-        return $this->uploads[$token] ?? throw new UploadRefused('The uploaded picture is no longer here. Send it again.');
+        return $this->uploads[$token]
+            ?? throw new UploadRefused('The uploaded picture is no longer here. Send it again.');
     }
 
     public function draw(Drawing $drawing): FileState

@@ -31,18 +31,34 @@ function allSteps(): array
 {
     $file = new FileState(str_repeat('a', 64), 12, 1_500_000_000, 0o640, '33:33');
     $row = new MediaRow('7', ['id' => '7', 'path' => 'media/a.jpg', 'blob' => "\xFF\0", 'none' => null]);
-    $media = new NewMedia('media/a.jpg', 'A', 'an a', 9, null, [['path' => 'media/a.w4.jpg', 'width' => 4, 'height' => 3]]);
+    $media = new NewMedia('media/a.jpg', 'A', 'an a', 9, null, [
+        ['path' => 'media/a.w4.jpg', 'width' => 4, 'height' => 3],
+    ]);
     $edits = FieldEdits::of("<p>\xFF\0</p> old", Edits::of([new Edit(10, 'old', "n\xFEw"), new Edit(3, "\xFF", 'é')]));
 
     return [
-        'a new file' => new WriteFile('media/a.jpg', null, $file, new Size(4, 3)), 'other bytes' => new WriteFile('media/a.jpg', $file, new FileState('b', 1)),
-        'a file moved' => new MoveFile('media/a.jpg', 'media/b.jpg', $file), 'a file taken away' => new DeleteFile('media/a.jpg', $file),
-        'laid to rest' => new RestFile('media/a.jpg', $file, '2031-01-01'), 'woken' => new WakeFile('media/a.jpg', $file, '2031-01-01'),
-        'a row to come' => new AddMedia($media, 'new'), 'a row that is there' => new AddMedia($media, 'new', $row), 'a row removed' => new RemoveMedia('media/a.jpg', $row, $media, 'new'),
+        'a new file' => new WriteFile('media/a.jpg', null, $file, new Size(4, 3)),
+        'other bytes' => new WriteFile('media/a.jpg', $file, new FileState('b', 1)),
+        'a file moved' => new MoveFile('media/a.jpg', 'media/b.jpg', $file),
+        'a file taken away' => new DeleteFile('media/a.jpg', $file),
+        'laid to rest' => new RestFile('media/a.jpg', $file, '2031-01-01'),
+        'woken' => new WakeFile('media/a.jpg', $file, '2031-01-01'),
+        'a row to come' => new AddMedia($media, 'new'),
+        'a row that is there' => new AddMedia($media, 'new', $row),
+        'a row removed' => new RemoveMedia('media/a.jpg', $row, $media, 'new'),
         'other words' => new ChangeMedia('7', 'media/a.jpg', ['alt' => ''], ['alt' => 'ü']),
         'a record' => new EditRecord('page', '4', 'Page', 'before', 'after', ['body' => $edits]),
-        'a record that waits' => new EditRecord('page', '4', 'Page', 'before', null, [], [new PromisedEdit('body', 3, 4, 'new', null), new PromisedEdit('body', 9, 4, 'new', '/x')]),
-        'a redirect' => new Redirect('old/a', '/new', 308), 'a redirect taken back' => new DropRedirect('old/a', '/new', 410),
+        'a record that waits' => new EditRecord(
+            'page',
+            '4',
+            'Page',
+            'before',
+            null,
+            [],
+            [new PromisedEdit('body', 3, 4, 'new', null), new PromisedEdit('body', 9, 4, 'new', '/x')],
+        ),
+        'a redirect' => new Redirect('old/a', '/new', 308),
+        'a redirect taken back' => new DropRedirect('old/a', '/new', 410),
     ];
 }
 
@@ -50,30 +66,56 @@ it('writes itself down and is read back the same', function (string $name): void
     $step = allSteps()[$name];
     $kept = json_decode(json_encode($step->toArray(), JSON_THROW_ON_ERROR), true);
     $back = $step->kind()->restore($kept);
-    expect($back->toArray())->toEqual($step->toArray())->and($back::class)->toBe($step::class)->and($back->title())->toBe($step->title())->and($back->inverse()->toArray())->toEqual($step->inverse()->toArray());
+    expect($back->toArray())
+        ->toEqual($step->toArray())
+        ->and($back::class)
+        ->toBe($step::class)
+        ->and($back->title())
+        ->toBe($step->title())
+        ->and($back->inverse()->toArray())
+        ->toEqual($step->inverse()->toArray());
 })->with(array_keys(allSteps()));
 
 it('has a step of each kind, and a way to restore it', function (): void {
-    expect(array_unique(array_map(static fn (Step $s): string => $s->kind()->value, array_values(allSteps()))))->toHaveCount(count(StepKind::cases()));
+    expect(
+        array_unique(array_map(static fn (Step $s): string => $s->kind()->value, array_values(allSteps()))),
+    )->toHaveCount(count(StepKind::cases()));
 });
 
 it('leads back where it came from', function (string $name, string $inverse, bool $twice): void {
     $step = allSteps()[$name];
-    expect($step->inverse())->toBeInstanceOf($inverse)->and($twice ? $step->inverse()->inverse()->toArray() : null)->toEqual($twice ? $step->toArray() : null);
+    expect($step->inverse())
+        ->toBeInstanceOf($inverse)
+        ->and($twice ? $step->inverse()->inverse()->toArray() : null)
+        ->toEqual($twice ? $step->toArray() : null);
 })->with([
-    ['other bytes', WriteFile::class, true], ['a new file', DeleteFile::class, false], ['a file moved', MoveFile::class, true], ['laid to rest', WakeFile::class, true], ['woken', RestFile::class, true],
-    ['a row that is there', RemoveMedia::class, true], ['a row removed', AddMedia::class, true], ['other words', ChangeMedia::class, true], ['a record', EditRecord::class, true],
-    ['a redirect', DropRedirect::class, true], ['a redirect taken back', Redirect::class, true],
+    ['other bytes', WriteFile::class, true],
+    ['a new file', DeleteFile::class, false],
+    ['a file moved', MoveFile::class, true],
+    ['laid to rest', WakeFile::class, true],
+    ['woken', RestFile::class, true],
+    ['a row that is there', RemoveMedia::class, true],
+    ['a row removed', AddMedia::class, true],
+    ['other words', ChangeMedia::class, true],
+    ['a record', EditRecord::class, true],
+    ['a redirect', DropRedirect::class, true],
+    ['a redirect taken back', Redirect::class, true],
 ]);
 
 it('gives back every byte of a record when its inverse is carried out', function (): void {
     $text = "<p>\xFF\0</p> old";
     $field = allSteps()['a record']->fields['body'];
-    expect($field->inverse()->edits->applyTo($field->edits->applyTo($text)))->toBe($text)->and($field->edits->applyTo($text))->toBe("<p>é\0</p> n\xFEw");
+    expect($field->inverse()->edits->applyTo($field->edits->applyTo($text)))
+        ->toBe($text)
+        ->and($field->edits->applyTo($text))
+        ->toBe("<p>é\0</p> n\xFEw");
 });
 
 it('counts references, and not the lengths that are mended for them', function (): void {
-    expect(allSteps()['a record']->count())->toBe(0)->and(allSteps()['a record that waits']->count())->toBe(2);
+    expect(allSteps()['a record']->count())
+        ->toBe(0)
+        ->and(allSteps()['a record that waits']->count())
+        ->toBe(2);
 });
 
 it('packs any bytes into what JSON can hold', function (string $bytes): void {
@@ -86,5 +128,8 @@ it('makes nothing of what it never packed', function (mixed $packed): void {
 
 it('expects the reverse after undo', function (): void {
     $expectation = new Expectation(['a'], ['b'], ['words'], false);
-    expect($expectation->inverse())->toEqual(new Expectation(['b'], ['a'], [], false))->and(Expectation::fromArray(json_decode(json_encode($expectation->toArray()), true)))->toEqual($expectation);
+    expect($expectation->inverse())
+        ->toEqual(new Expectation(['b'], ['a'], [], false))
+        ->and(Expectation::fromArray(json_decode(json_encode($expectation->toArray()), true)))
+        ->toEqual($expectation);
 });

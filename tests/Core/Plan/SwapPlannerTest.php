@@ -32,22 +32,52 @@ use Ylema\Usage\RecordState;
 
 function oldItem(): MediaFacts
 {
-    return new MediaFacts('7', [new PictureFile('media/old.jpg', new Size(1200, 800), true), new PictureFile('media/old.w480.jpg', new Size(480, 320)), new PictureFile('media/old.w150.jpg', new Size(150, 150))], 1, 'Old', 'media/old.jpg', uses: 9);
+    return new MediaFacts(
+        '7',
+        [
+            new PictureFile('media/old.jpg', new Size(1200, 800), true),
+            new PictureFile('media/old.w480.jpg', new Size(480, 320)),
+            new PictureFile('media/old.w150.jpg', new Size(150, 150)),
+        ],
+        1,
+        'Old',
+        'media/old.jpg',
+        uses: 9,
+    );
 }
 
 function newItem(string $path = 'media/new.jpg', bool $hasOriginal = true): MediaFacts
 {
-    return new MediaFacts('9', [new PictureFile($path, new Size(2000, 1000), true), new PictureFile('media/new.w480.jpg', new Size(480, 240))], 2, 'New', $path, $hasOriginal);
+    return new MediaFacts(
+        '9',
+        [new PictureFile($path, new Size(2000, 1000), true), new PictureFile('media/new.w480.jpg', new Size(480, 240))],
+        2,
+        'New',
+        $path,
+        $hasOriginal,
+    );
 }
 
 /** A record that refers to the old item wherever it says so, as index and source know it. */
-function recordOf(string $key, string $body, Notation $notation = Notation::Html, string $kind = 'page', ?string $known = null, ?Rules $rules = null): RecordUses
-{
+function recordOf(
+    string $key,
+    string $body,
+    Notation $notation = Notation::Html,
+    string $kind = 'page',
+    ?string $known = null,
+    ?Rules $rules = null,
+): RecordUses {
     $rules ??= new Rules(paths: [new PathRule('picture', Notation::MediaId)], mediaFolders: ['/media/']);
-    $record = new SourceRecord($kind, $key, "Page $key", null, RecordState::Live, [new SourceField('body', $body, $notation, $rules)]);
+    $record = new SourceRecord($kind, $key, "Page $key", null, RecordState::Live, [
+        new SourceField('body', $body, $notation, $rules),
+    ]);
     $uses = [];
-    foreach ((new FieldReader)->read($body, $notation, $rules)->references as $reference) {
-        if (preg_match('~media/old[^.]*(?:\.w\d+)?\.jpg~', $reference->value, $m) === 1 || $reference->value === '7' || str_contains($reference->value, 'picture/7')) {
+    foreach ((new FieldReader())->read($body, $notation, $rules)->references as $reference) {
+        if (
+            preg_match('~media/old[^.]*(?:\.w\d+)?\.jpg~', $reference->value, $m) === 1
+            || $reference->value === '7'
+            || str_contains($reference->value, 'picture/7')
+        ) {
             $uses[] = new PlacedUse('body', $reference->start, $reference->length, $m[0] ?? null);
         }
     }
@@ -66,23 +96,71 @@ function planned(KnownFacts $facts, SwapRequest $request): array
 
 function facts(RecordUses ...$uses): KnownFacts
 {
-    return new KnownFacts([1 => oldItem(), 2 => newItem()], array_values($uses), [
-        'media/old.jpg' => new FileState('old', 50), 'media/old.w480.jpg' => new FileState('old480', 20), 'media/old.w150.jpg' => new FileState('old150', 10), 'media/new.jpg' => new FileState('new', 70),
-    ], ['up' => new KeptFile('upload', 90, 'Ebb & Flüt.jpg', 'jpg', new Size(1500, 1000), true), 'pdf' => new KeptFile('paper', 90, 'table.pdf', 'pdf', null, false)]);
+    return new KnownFacts(
+        [1 => oldItem(), 2 => newItem()],
+        array_values($uses),
+        [
+            'media/old.jpg' => new FileState('old', 50),
+            'media/old.w480.jpg' => new FileState('old480', 20),
+            'media/old.w150.jpg' => new FileState('old150', 10),
+            'media/new.jpg' => new FileState('new', 70),
+        ],
+        [
+            'up' => new KeptFile('upload', 90, 'Ebb & Flüt.jpg', 'jpg', new Size(1500, 1000), true),
+            'pdf' => new KeptFile('paper', 90, 'table.pdf', 'pdf', null, false),
+        ],
+    );
 }
 
 it('edits each record, each place by the file that fits it', function (): void {
-    [$steps, $outline] = planned(facts(recordOf('1', '<img src="/media/old.w480.jpg"><a href=/media/old.jpg>x</a>'), recordOf('2', '{"picture":7}', Notation::Json)), new SwapRequest(1, Manner::NewReference, 2));
-    expect(array_map(static fn (EditRecord $s): string => EditRecord::texts(facts(recordOf('1', '<img src="/media/old.w480.jpg"><a href=/media/old.jpg>x</a>'), recordOf('2', '{"picture":7}', Notation::Json))->uses[(int) $s->key - 1]->record, $s->fields)['body'], $steps))
+    [$steps, $outline] = planned(
+        facts(
+            recordOf('1', '<img src="/media/old.w480.jpg"><a href=/media/old.jpg>x</a>'),
+            recordOf('2', '{"picture":7}', Notation::Json),
+        ),
+        new SwapRequest(1, Manner::NewReference, 2),
+    );
+    expect(
+        array_map(
+            static fn (EditRecord $s): string => EditRecord::texts(
+                facts(
+                    recordOf('1', '<img src="/media/old.w480.jpg"><a href=/media/old.jpg>x</a>'),
+                    recordOf('2', '{"picture":7}', Notation::Json),
+                )->uses[(int) $s->key - 1]->record,
+                $s->fields,
+            )['body'],
+            $steps,
+        ),
+    )
         ->toBe(['<img src="/media/new.w480.jpg"><a href=/media/new.jpg>x</a>', '{"picture":9}'])
-        ->and($outline->title)->toBe('Old: shown as New')->and($outline->sentence)->toBe('3 references in 2 records, no file.')->and($outline->bench)->toBe('media/1/swap')
-        ->and($outline->expectation->gone)->toBe(['media/old.jpg', 'media/old.w480.jpg', 'media/old.w150.jpg'])->and($outline->expectation->there)->toBe(['media/new.jpg', 'media/new.w480.jpg'])
-        ->and($outline->expectation->everywhere)->toBeTrue()->and($steps[0]->before)->toBe(facts(recordOf('1', '<img src="/media/old.w480.jpg"><a href=/media/old.jpg>x</a>'))->uses[0]->contentHash)
-        ->and($steps[0]->count())->toBe(2)->and($steps[0]->fields['body']->notes[0]->role)->toBe('img[src]')->and($steps[0]->fields['body']->notes[0]->line)->toBe(1);
+        ->and($outline->title)
+        ->toBe('Old: shown as New')
+        ->and($outline->sentence)
+        ->toBe('3 references in 2 records, no file.')
+        ->and($outline->bench)
+        ->toBe('media/1/swap')
+        ->and($outline->expectation->gone)
+        ->toBe(['media/old.jpg', 'media/old.w480.jpg', 'media/old.w150.jpg'])
+        ->and($outline->expectation->there)
+        ->toBe(['media/new.jpg', 'media/new.w480.jpg'])
+        ->and($outline->expectation->everywhere)
+        ->toBeTrue()
+        ->and($steps[0]->before)
+        ->toBe(
+            facts(recordOf('1', '<img src="/media/old.w480.jpg"><a href=/media/old.jpg>x</a>'))->uses[0]->contentHash,
+        )
+        ->and($steps[0]->count())
+        ->toBe(2)
+        ->and($steps[0]->fields['body']->notes[0]->role)
+        ->toBe('img[src]')
+        ->and($steps[0]->fields['body']->notes[0]->line)
+        ->toBe(1);
 });
 
 it('asks for records batch by batch while its steps are taken', function (): void {
-    $facts = facts(...array_map(static fn (int $n): RecordUses => recordOf((string) $n, '<img src="/media/old.jpg">'), range(1, 9)));
+    $facts = facts(
+        ...array_map(static fn (int $n): RecordUses => recordOf((string) $n, '<img src="/media/old.jpg">'), range(1, 9)),
+    );
     $steps = (new SwapPlanner(new SwapRequest(1, Manner::NewReference, 2)))->plan($facts);
     $steps->current();
     expect($facts->batches)->toBe([2]);
@@ -92,38 +170,111 @@ it('asks for records batch by batch while its steps are taken', function (): voi
 });
 
 it('leaves out what cannot be edited, and says why', function (RecordUses $uses, string $why): void {
-    [$steps, $outline] = planned(facts($uses, recordOf('9', '<img src="/media/old.jpg">')), new SwapRequest(1, Manner::NewReference, 2));
-    expect($steps[0])->toBeInstanceOf(Refused::class)->and($steps[0]->why)->toContain($why)->and($steps[0]->step->title())->toBe($uses->title)
-        ->and($steps[1])->toBeInstanceOf(EditRecord::class)->and($outline->sentence)->toStartWith('1 reference in 1 record,')->and($outline->expectation->everywhere)->toBeFalse();
+    [$steps, $outline] = planned(
+        facts($uses, recordOf('9', '<img src="/media/old.jpg">')),
+        new SwapRequest(1, Manner::NewReference, 2),
+    );
+    expect($steps[0])
+        ->toBeInstanceOf(Refused::class)
+        ->and($steps[0]->why)
+        ->toContain($why)
+        ->and($steps[0]->step->title())
+        ->toBe($uses->title)
+        ->and($steps[1])
+        ->toBeInstanceOf(EditRecord::class)
+        ->and($outline->sentence)
+        ->toStartWith('1 reference in 1 record,')
+        ->and($outline->expectation->everywhere)
+        ->toBeFalse();
 })->with([
-    'changed since it was read' => [fn () => recordOf('1', '<img src="/media/old.jpg">', known: 'another'), 'Read the site again'],
-    'gone' => [fn () => new RecordUses('page', '1', 'Page 1', 'x', [new PlacedUse('body', 0, 4, 'media/old.jpg')], null), 'no longer exists'],
-    'not where the index has it' => [fn () => new RecordUses('page', '1', 'Page 1', recordOf('1', '<img src="/media/old.jpg">')->contentHash, [new PlacedUse('body', 3, 4, 'media/old.jpg')], recordOf('1', '<img src="/media/old.jpg">')->record), 'not where the index has it'],
+    'changed since it was read' => [
+        fn () => recordOf('1', '<img src="/media/old.jpg">', known: 'another'),
+        'Read the site again',
+    ],
+    'gone' => [
+        fn () => new RecordUses('page', '1', 'Page 1', 'x', [new PlacedUse('body', 0, 4, 'media/old.jpg')], null),
+        'no longer exists',
+    ],
+    'not where the index has it' => [
+        fn () => new RecordUses(
+            'page',
+            '1',
+            'Page 1',
+            recordOf('1', '<img src="/media/old.jpg">')->contentHash,
+            [new PlacedUse('body', 3, 4, 'media/old.jpg')],
+            recordOf('1', '<img src="/media/old.jpg">')->record,
+        ),
+        'not where the index has it',
+    ],
 ]);
 
 it('lays out an upload as an item of its own, and lets records wait for its number', function (): void {
-    $facts = facts(recordOf('1', '{"picture":7,"b":"/media/old.w480.jpg"}', Notation::Json), recordOf('2', '<img src="/media/old.jpg">'));
+    $facts = facts(
+        recordOf('1', '{"picture":7,"b":"/media/old.w480.jpg"}', Notation::Json),
+        recordOf('2', '<img src="/media/old.jpg">'),
+    );
     $facts->files['media/ebb-flut.jpg'] = new FileState('x', 1);
     // The name is free, but one of its renditions is not.
     $facts->files['media/ebb-flut-2.w480.jpg'] = new FileState('x', 1);
-    [$steps, $outline] = planned($facts, new SwapRequest(1, Manner::NewReference, null, 'up', title: 'Ebb', alt: 'the ebb'));
-    expect(array_map(static fn ($s): string => $s->kind()->value.' '.$s->title(), $steps))->toBe([
-        'write-file media/ebb-flut-3.jpg', 'write-file media/ebb-flut-3.w480.jpg', 'write-file media/ebb-flut-3.w150.jpg', 'add-media media/ebb-flut-3.jpg', 'edit-record Page 1', 'edit-record Page 2',
-    ])->and($steps[0]->before)->toBeNull()->and($steps[0]->after->sha256)->toBe('upload')->and(array_map(static fn ($d): string => "$d->size", $facts->drawn))->toBe(['480 × 320', '150 × 150'])
-        ->and($steps[3])->toBeInstanceOf(AddMedia::class)->and($steps[3]->media->title)->toBe('Ebb')->and($steps[3]->media->alt)->toBe('the ebb')->and($steps[3]->media->renditions[1])->toBe(['path' => 'media/ebb-flut-3.w150.jpg', 'width' => 150, 'height' => 150])
-        ->and($steps[4]->after)->toBeNull()->and($steps[4]->promises)->toHaveCount(2)->and($steps[5]->promises)->toBe([])
-        ->and($outline->sentence)->toBe('3 references in 2 records, 3 new files.')->and($outline->pictures[1]->item)->toBeNull();
+    [$steps, $outline] = planned(
+        $facts,
+        new SwapRequest(1, Manner::NewReference, null, 'up', title: 'Ebb', alt: 'the ebb'),
+    );
+    expect(array_map(static fn ($s): string => $s->kind()->value.' '.$s->title(), $steps))
+        ->toBe([
+            'write-file media/ebb-flut-3.jpg',
+            'write-file media/ebb-flut-3.w480.jpg',
+            'write-file media/ebb-flut-3.w150.jpg',
+            'add-media media/ebb-flut-3.jpg',
+            'edit-record Page 1',
+            'edit-record Page 2',
+        ])
+        ->and($steps[0]->before)
+        ->toBeNull()
+        ->and($steps[0]->after->sha256)
+        ->toBe('upload')
+        ->and(array_map(static fn ($d): string => "$d->size", $facts->drawn))
+        ->toBe(['480 × 320', '150 × 150'])
+        ->and($steps[3])
+        ->toBeInstanceOf(AddMedia::class)
+        ->and($steps[3]->media->title)
+        ->toBe('Ebb')
+        ->and($steps[3]->media->alt)
+        ->toBe('the ebb')
+        ->and($steps[3]->media->renditions[1])
+        ->toBe(['path' => 'media/ebb-flut-3.w150.jpg', 'width' => 150, 'height' => 150])
+        ->and($steps[4]->after)
+        ->toBeNull()
+        ->and($steps[4]->promises)
+        ->toHaveCount(2)
+        ->and($steps[5]->promises)
+        ->toBe([])
+        ->and($outline->sentence)
+        ->toBe('3 references in 2 records, 3 new files.')
+        ->and($outline->pictures[1]->item)
+        ->toBeNull();
     $record = $facts->uses[0]->record;
-    $kept = (new Promises(new FieldReader, null))->keep($steps[4], $record, ['new' => '123']);
-    expect(EditRecord::texts($record, $kept->fields)['body'])->toBe('{"picture":123,"b":"/media/ebb-flut-3.w480.jpg"}')->and($kept->after)->toBe(SourceRecord::hashOf(EditRecord::texts($record, $kept->fields)))
-        ->and(fn () => (new Promises(new FieldReader, null))->keep($steps[4], $record, []))->toThrow(Ylema\Change\EditConflict::class);
+    $kept = (new Promises(new FieldReader(), null))->keep($steps[4], $record, ['new' => '123']);
+    expect(EditRecord::texts($record, $kept->fields)['body'])
+        ->toBe('{"picture":123,"b":"/media/ebb-flut-3.w480.jpg"}')
+        ->and($kept->after)
+        ->toBe(SourceRecord::hashOf(EditRecord::texts($record, $kept->fields)))
+        ->and(fn () => (new Promises(new FieldReader(), null))->keep($steps[4], $record, []))
+        ->toThrow(Ylema\Change\EditConflict::class);
 });
 
 it('draws no renditions where nobody says how they are called, and says so', function (): void {
     $facts = facts(recordOf('2', '<img src="/media/old.jpg">'));
     $facts->pattern = '';
     [$steps, $outline] = planned($facts, new SwapRequest(1, Manner::NewReference, null, 'up'));
-    expect($facts->drawn)->toBe([])->and($steps[0]->title())->toBe('media/ebb-flut.jpg')->and($outline->notes[0])->toContain('No renditions are drawn')->and($steps[1]->media->title)->toBe('Ebb & Flüt');
+    expect($facts->drawn)
+        ->toBe([])
+        ->and($steps[0]->title())
+        ->toBe('media/ebb-flut.jpg')
+        ->and($outline->notes[0])
+        ->toContain('No renditions are drawn')
+        ->and($steps[1]->media->title)
+        ->toBe('Ebb & Flüt');
 });
 
 it('keeps a link to the page of an item a link to a page, also of one that is still to come', function (): void {
@@ -132,40 +283,98 @@ it('keeps a link to the page of an item a link to a page, also of one that is st
     [$steps] = planned($facts, new SwapRequest(1, Manner::NewReference, null, 'up'));
     $edit = $steps[array_key_last($steps)];
     $record = $facts->uses[0]->record;
-    expect(EditRecord::texts($record, (new Promises(new FieldReader, $facts->pages))->keep($edit, $record, ['new' => '12'])->fields)['body'])->toBe('<a href="/picture/12/"><img src="/media/ebb-flut.jpg"></a>');
+    expect(
+        EditRecord::texts(
+            $record,
+            (new Promises(new FieldReader(), $facts->pages))->keep($edit, $record, ['new' => '12'])->fields,
+        )['body'],
+    )->toBe('<a href="/picture/12/"><img src="/media/ebb-flut.jpg"></a>');
 });
 
 it('puts new bytes behind the same addresses, each rendition in its own size', function (): void {
     $facts = facts();
     [$steps, $outline] = planned($facts, new SwapRequest(1, Manner::SameAddress, 2));
-    expect(array_map(static fn (WriteFile $s): array => [$s->path, $s->before?->sha256, $s->after->sha256], $steps))->toBe([
-        ['media/old.jpg', 'old', 'new'], ['media/old.w480.jpg', 'old480', 'drawn 480 × 320 jpg'], ['media/old.w150.jpg', 'old150', 'drawn 150 × 150 jpg'],
-    ])->and($outline->sentence)->toBe('New bytes for 3 files behind the same addresses; 9 references stay as they are. Up to 50% falls away where shapes differ.')
-        ->and($outline->expectation->gone)->toBe([])->and($outline->expectation->there)->toBe(oldItem()->paths());
+    expect(array_map(static fn (WriteFile $s): array => [$s->path, $s->before?->sha256, $s->after->sha256], $steps))
+        ->toBe([
+            ['media/old.jpg', 'old', 'new'],
+            ['media/old.w480.jpg', 'old480', 'drawn 480 × 320 jpg'],
+            ['media/old.w150.jpg', 'old150', 'drawn 150 × 150 jpg'],
+        ])
+        ->and($outline->sentence)
+        ->toBe(
+            'New bytes for 3 files behind the same addresses; 9 references stay as they are. Up to 50% falls away where shapes differ.',
+        )
+        ->and($outline->expectation->gone)
+        ->toBe([])
+        ->and($outline->expectation->there)
+        ->toBe(oldItem()->paths());
 });
 
-it('refuses what makes no sense, and says what to do', function (KnownFacts $facts, SwapRequest $request, string $says): void {
+it('refuses what makes no sense, and says what to do', function (
+    KnownFacts $facts,
+    SwapRequest $request,
+    string $says,
+): void {
     expect(fn () => planned($facts, $request))->toThrow(CannotPlan::class, $says);
 })->with([
     'itself' => [fn () => facts(), new SwapRequest(1, Manner::NewReference, 1), 'swapped for itself'],
     'nothing' => [fn () => facts(), new SwapRequest(1, Manner::NewReference, null), 'upload a file'],
-    'an item of another site' => [fn () => facts(), new SwapRequest(5, Manner::NewReference, 2), 'to be swapped is not on this site'],
-    'a stand-in of another site' => [fn () => facts(), new SwapRequest(1, Manner::NewReference, 5), 'stand in is not on this site'],
+    'an item of another site' => [
+        fn () => facts(),
+        new SwapRequest(5, Manner::NewReference, 2),
+        'to be swapped is not on this site',
+    ],
+    'a stand-in of another site' => [
+        fn () => facts(),
+        new SwapRequest(1, Manner::NewReference, 5),
+        'stand in is not on this site',
+    ],
     'no place' => [fn () => facts(), new SwapRequest(1, Manner::NewReference, 2), 'nothing to change'],
-    'a document for a picture' => [fn () => facts(), new SwapRequest(1, Manner::NewReference, null, 'pdf'), 'a document cannot stand in'],
-    'a stand-in without a file' => [fn () => new KnownFacts([1 => oldItem(), 2 => newItem(hasOriginal: false)]), new SwapRequest(1, Manner::NewReference, 2), 'no file of its own'],
-    'bytes of a stand-in without a file' => [fn () => new KnownFacts([1 => oldItem(), 2 => newItem(hasOriginal: false)]), new SwapRequest(1, Manner::SameAddress, 2), 'is missing'],
+    'a document for a picture' => [
+        fn () => facts(),
+        new SwapRequest(1, Manner::NewReference, null, 'pdf'),
+        'a document cannot stand in',
+    ],
+    'a stand-in without a file' => [
+        fn () => new KnownFacts([1 => oldItem(), 2 => newItem(hasOriginal: false)]),
+        new SwapRequest(1, Manner::NewReference, 2),
+        'no file of its own',
+    ],
+    'bytes of a stand-in without a file' => [
+        fn () => new KnownFacts([1 => oldItem(), 2 => newItem(hasOriginal: false)]),
+        new SwapRequest(1, Manner::SameAddress, 2),
+        'is missing',
+    ],
 ]);
 
 it('says what moves by itself where its records are written', function (): void {
-    expect(planned(facts(recordOf('1', '<img src="/media/old.jpg">', kind: 'stamped')), new SwapRequest(1, Manner::NewReference, 2))[1]->notes)->toBe(['It moves.']);
+    expect(
+        planned(
+            facts(recordOf('1', '<img src="/media/old.jpg">', kind: 'stamped')),
+            new SwapRequest(1, Manner::NewReference, 2),
+        )[1]->notes,
+    )->toBe(['It moves.']);
 });
 
 it('is made again from what it was asked for', function (): void {
-    $request = new SwapRequest(1, Manner::SameAddress, null, 'up', new Places(true, [new Ylema\Plan\Place('page', '4', 'body', 2)]), 'T', 'A');
+    $request = new SwapRequest(
+        1,
+        Manner::SameAddress,
+        null,
+        'up',
+        new Places(true, [new Ylema\Plan\Place('page', '4', 'body', 2)]),
+        'T',
+        'A',
+    );
     $kept = json_decode(json_encode((new SwapPlanner($request))->request()), true);
-    expect(SwapPlanner::of($kept)->request())->toBe((new SwapPlanner($request))->request())->and(SwapRequest::fromArray($kept))->toEqual($request)
-        ->and(fn () => SwapRequest::fromArray([...$kept, 'places' => 'all']))->toThrow(CannotPlan::class)
-        ->and(fn () => SwapRequest::fromArray([...$kept, 'places' => ['listed' => true, 'places' => [['page', 4]]]]))->toThrow(CannotPlan::class, 'Choose them again')
-        ->and(fn () => SwapRequest::fromArray([...$kept, 'manner' => 'sideways']))->toThrow(CannotPlan::class);
+    expect(SwapPlanner::of($kept)->request())
+        ->toBe((new SwapPlanner($request))->request())
+        ->and(SwapRequest::fromArray($kept))
+        ->toEqual($request)
+        ->and(fn () => SwapRequest::fromArray([...$kept, 'places' => 'all']))
+        ->toThrow(CannotPlan::class)
+        ->and(fn () => SwapRequest::fromArray([...$kept, 'places' => ['listed' => true, 'places' => [['page', 4]]]]))
+        ->toThrow(CannotPlan::class, 'Choose them again')
+        ->and(fn () => SwapRequest::fromArray([...$kept, 'manner' => 'sideways']))
+        ->toThrow(CannotPlan::class);
 });

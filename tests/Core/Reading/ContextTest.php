@@ -14,7 +14,7 @@ use Ylema\Reading\Rules;
 /** @return list<Context> */
 function contexts(string $text, Notation $notation = Notation::Html): array
 {
-    $references = (new FieldReader)->read($text, $notation, new Rules(mediaFolders: ['/media/']))->references;
+    $references = (new FieldReader())->read($text, $notation, new Rules(mediaFolders: ['/media/']))->references;
 
     return array_map(static fn ($reference): Context => $reference->context(), $references);
 }
@@ -45,11 +45,20 @@ it('finds the caption of the figure around a place', function (string $html, ?st
 })->with([
     'behind the picture' => ['<figure><img src=/a.jpg><figcaption>In April</figcaption></figure>', 'In April'],
     'before the picture' => ['<figure><figcaption>In April</figcaption><img src=/a.jpg></figure>', 'In April'],
-    'with markup' => ['<figure><img src=/a.jpg><figcaption>In <b>April</b> &amp; May</figcaption></figure>', 'In April & May'],
+    'with markup' => [
+        '<figure><img src=/a.jpg><figcaption>In <b>April</b> &amp; May</figcaption></figure>',
+        'In April & May',
+    ],
     'of no figure' => ['<img src=/a.jpg><figcaption>In April</figcaption>', null],
-    'of a figure without one' => ['<figure><img src=/a.jpg></figure><figure><figcaption>In May</figcaption></figure>', null],
+    'of a figure without one' => [
+        '<figure><img src=/a.jpg></figure><figure><figcaption>In May</figcaption></figure>',
+        null,
+    ],
     'of a figure that is over' => ['<figure><figcaption>In April</figcaption></figure><img src=/a.jpg>', null],
-    'of a figure with attributes' => ['<figure class=a><a href="#"><img src=/a.jpg></a><figcaption class=b>In April</figcaption></figure>', 'In April'],
+    'of a figure with attributes' => [
+        '<figure class=a><a href="#"><img src=/a.jpg></a><figcaption class=b>In April</figcaption></figure>',
+        'In April',
+    ],
 ]);
 
 it('finds the link around a place', function (string $html, ?string $link): void {
@@ -68,17 +77,31 @@ it('finds the link around a place', function (string $html, ?string $link): void
 
 it('knows the element and its attributes as a browser sees them', function (): void {
     [$context] = contexts('<IMG Alt="Tides &amp; boats" src=/a.jpg WIDTH=300 hidden alt="second" style="float: left">');
-    expect($context->element)->toBe('img')
-        ->and($context->attributes)->toBe(['alt' => 'Tides & boats', 'src' => '/a.jpg', 'width' => '300', 'hidden' => '', 'style' => 'float: left']);
+    expect($context->element)
+        ->toBe('img')
+        ->and($context->attributes)
+        ->toBe([
+            'alt' => 'Tides & boats',
+            'src' => '/a.jpg',
+            'width' => '300',
+            'hidden' => '',
+            'style' => 'float: left',
+        ]);
 });
 
 it('gives the candidates of one list the same surroundings and each its descriptor', function (): void {
-    $contexts = contexts('<h2>Tides</h2><a href="/large"><img srcset="/a.jpg 1x, /b.jpg 2x, /c.jpg 640w" src="/a.jpg" alt="Low water"></a>');
+    $contexts = contexts(
+        '<h2>Tides</h2><a href="/large"><img srcset="/a.jpg 1x, /b.jpg 2x, /c.jpg 640w" src="/a.jpg" alt="Low water"></a>',
+    );
     // The link comes first.
     array_shift($contexts);
     expect(array_column($contexts, 'descriptor'))->toBe(['1x', '2x', '640w', null]);
     foreach ($contexts as $context) {
-        expect([$context->heading, $context->link, $context->attributes['alt']])->toBe(['Tides', '/large', 'Low water']);
+        expect([$context->heading, $context->link, $context->attributes['alt']])->toBe([
+            'Tides',
+            '/large',
+            'Low water',
+        ]);
     }
 });
 
@@ -87,7 +110,7 @@ it('gives the same context in whatever order it is asked', function (): void {
     for ($i = 1; $i <= 40; $i++) {
         $html .= "<h2>Part $i</h2>\n<figure><a href=\"/large-$i\"><img src=\"/$i.jpg\"></a>\n<figcaption>Picture $i</figcaption></figure>\n";
     }
-    $references = (new FieldReader)->read($html, Notation::Html, new Rules)->references;
+    $references = (new FieldReader())->read($html, Notation::Html, new Rules())->references;
     $forward = array_map(static fn ($r): Context => $r->context(), $references);
     $backward = array_reverse(array_map(static fn ($r): Context => $r->context(), array_reverse($references)));
     $order = array_keys($references);
@@ -96,7 +119,10 @@ it('gives the same context in whatever order it is asked', function (): void {
     foreach ($order as $i) {
         expect($references[$i]->context())->toEqual($forward[$i]);
     }
-    expect($backward)->toEqual($forward)->and($forward[77])->toMatchObject(['heading' => 'Part 39', 'caption' => 'Picture 39', 'link' => '/large-39']);
+    expect($backward)
+        ->toEqual($forward)
+        ->and($forward[77])
+        ->toMatchObject(['heading' => 'Part 39', 'caption' => 'Picture 39', 'link' => '/large-39']);
 });
 
 it('names selector and property around an address in style', function (string $css, ?string $within): void {
@@ -107,7 +133,10 @@ it('names selector and property around an address in style', function (string $c
     'the second declaration' => ['.band { color: red; background-image: url(/a.png) }', '.band · background-image'],
     'the second rule' => ['a { b: c } .band { background: url(/a.png) }', '.band · background'],
     'a rule in a rule' => ['@media print { .band { background: url(/a.png) } }', '.band · background'],
-    'a rule behind a rule in a rule' => ['@media print { a { b: c } .band { background: url(/a.png) } }', '.band · background'],
+    'a rule behind a rule in a rule' => [
+        '@media print { a { b: c } .band { background: url(/a.png) } }',
+        '.band · background',
+    ],
     'a list of selectors' => ['.a, .b > c:hover { background: url(/a.png) }', '.a, .b > c:hover · background'],
     'a comment before' => ['/* the old one */ .band { background: url(/a.png) }', '.band · background'],
     'a comment in between' => ['.band { /* x: y; */ background: url(/a.png) }', '.band · background'],
@@ -121,20 +150,31 @@ it('names selector and property around an address in style', function (string $c
 
 it('keeps the element around style in an attribute', function (): void {
     [$context] = contexts('<h2>Tides</h2><div class="band" style="color: red; background: url(/a.png)">');
-    expect($context)->toMatchObject(['element' => 'div', 'heading' => 'Tides', 'within' => 'background'])->and($context->attributes['class'])->toBe('band');
+    expect($context)
+        ->toMatchObject(['element' => 'div', 'heading' => 'Tides', 'within' => 'background'])
+        ->and($context->attributes['class'])
+        ->toBe('band');
 });
 
 it('counts lines and columns', function (): void {
     $document = new Document("ab\ncü\n\nd");
-    expect($document->place(0))->toBe([1, 1])
-        ->and($document->place(2))->toBe([1, 3])
-        ->and($document->place(3))->toBe([2, 1])
-        ->and($document->place(7))->toBe([3, 1])
-        ->and($document->place(8))->toBe([4, 1])
-        ->and($document->place(9))->toBe([4, 2])
+    expect($document->place(0))
+        ->toBe([1, 1])
+        ->and($document->place(2))
+        ->toBe([1, 3])
+        ->and($document->place(3))
+        ->toBe([2, 1])
+        ->and($document->place(7))
+        ->toBe([3, 1])
+        ->and($document->place(8))
+        ->toBe([4, 1])
+        ->and($document->place(9))
+        ->toBe([4, 2])
         // Back again: the count follows.
-        ->and($document->place(4))->toBe([2, 2])
-        ->and($document->place(0))->toBe([1, 1]);
+        ->and($document->place(4))
+        ->toBe([2, 2])
+        ->and($document->place(0))
+        ->toBe([1, 1]);
 });
 
 it('looks landmarks up forward and backward', function (): void {
@@ -164,7 +204,13 @@ it('reads the attributes of one tag, wherever it stands', function (string $tag,
     'in an older encoding' => ["<b x=\xE9>", ['x' => 'é']],
 ]);
 
-it('cuts an excerpt between characters', function (string $text, int $start, int $length, int $around, array $excerpt): void {
+it('cuts an excerpt between characters', function (
+    string $text,
+    int $start,
+    int $length,
+    int $around,
+    array $excerpt,
+): void {
     expect(array_values((array) Excerpt::of($text, $start, $length, $around)))->toBe($excerpt);
 })->with([
     'in the middle' => ['abcdefghij', 4, 2, 2, ['cd', 'ef', 'gh', true, true]],

@@ -9,7 +9,9 @@ use Ylema\Reading\Notation;
 use Ylema\Reading\Rules;
 
 it('finds addresses as the tokens of CSS Syntax say', function (string $css, array $values): void {
-    expect(array_column((new FieldReader)->read($css, Notation::Css, new Rules)->references, 'value'))->toBe($values);
+    expect(array_column((new FieldReader())->read($css, Notation::Css, new Rules())->references, 'value'))->toBe(
+        $values,
+    );
 })->with([
     'bare' => ['a{b:url(/a.png)}', ['/a.png']],
     'in double quotes' => ['a{b:url("/a.png")}', ['/a.png']],
@@ -55,7 +57,10 @@ it('finds addresses as the tokens of CSS Syntax say', function (string $css, arr
     'another at-rule with a string' => ['@namespace "/no"; @charset "utf-8";', []],
     'a set of pictures' => ['a{b:image-set("/a.png" 1x, "/b.png" 2x)}', ['/a.png', '/b.png']],
     'a set of pictures by its older name' => ['a{b:-webkit-image-set(url(/a.png) 1x)}', ['/a.png']],
-    'a type in a set' => ['a{b:image-set("/a.avif" type("image/avif"), "/a.png" type("image/png"))}', ['/a.avif', '/a.png']],
+    'a type in a set' => [
+        'a{b:image-set("/a.avif" type("image/avif"), "/a.png" type("image/png"))}',
+        ['/a.avif', '/a.png'],
+    ],
     'a gradient in a set' => ['a{b:image-set(linear-gradient(red, "no") 1x, "/a.png" 2x)}', ['/a.png']],
     'a set in a set' => ['a{b:image-set(image-set("/no.png" 1x) 1x, "/a.png" 2x)}', ['/a.png']],
     'strings behind a set' => ['a{b:image-set("/a.png" 1x);c:"/no.png"}', ['/a.png']],
@@ -68,8 +73,10 @@ it('finds addresses as the tokens of CSS Syntax say', function (string $css, arr
 ]);
 
 it('changes the token alone, in the quotes that it has', function (string $css, string $value, string $after): void {
-    $reader = new FieldReader;
-    $edits = (new Rewriter)->edits($css, Notation::Css, new Rules, [[$reader->read($css, Notation::Css, new Rules)->references[0], $value]]);
+    $reader = new FieldReader();
+    $edits = (new Rewriter())->edits($css, Notation::Css, new Rules(), [
+        [$reader->read($css, Notation::Css, new Rules())->references[0], $value],
+    ]);
     expect($edits->applyTo($css))->toBe($after);
 })->with([
     'bare' => ['a { b : url( /a.png ) ; }', '/c.png', 'a { b : url( /c.png ) ; }'],
@@ -82,6 +89,6 @@ it('changes the token alone, in the quotes that it has', function (string $css, 
 ]);
 
 it('refuses to write what would no longer be an address', function (): void {
-    $reference = (new FieldReader)->read('a{b:url(/a.png)}', Notation::Css, new Rules)->references[0];
-    (new Rewriter)->edits('a{b:url(/a.png)}', Notation::Css, new Rules, [[$reference, '']]);
+    $reference = (new FieldReader())->read('a{b:url(/a.png)}', Notation::Css, new Rules())->references[0];
+    (new Rewriter())->edits('a{b:url(/a.png)}', Notation::Css, new Rules(), [[$reference, '']]);
 })->throws(EditConflict::class, 'would not be read back');

@@ -36,7 +36,7 @@ it('finds its way through hundreds of thousands of escapes', function (): void {
     [$text, $breaks] = $decoding->done();
     expect(strlen($text))->toBe(600_000);
     foreach ([0, 1, 2, 3, 4, 299_999, 300_000, 599_998, 600_000] as $at) {
-        expect($breaks?->source($at, 0))->toBe(intdiv($at, 3) * 4 + $at % 3);
+        expect($breaks?->source($at, 0))->toBe(intdiv($at, 3) * 4 + ($at % 3));
     }
 });
 
@@ -52,9 +52,12 @@ it('follows a byte out through several layers', function (): void {
     $inner->replace(1, 5, '&');
     [$value, $breaks] = $inner->done();
     $attribute = $string->inner($value, 9, $breaks, new HtmlAttribute('"'));
-    expect($attribute->text)->toBe('x&y')
-        ->and(substr($json, $attribute->outer(0), $attribute->outer(3) - $attribute->outer(0)))->toBe('x&amp;y')
-        ->and(substr($json, $attribute->outer(2), 1))->toBe('y');
+    expect($attribute->text)
+        ->toBe('x&y')
+        ->and(substr($json, $attribute->outer(0), $attribute->outer(3) - $attribute->outer(0)))
+        ->toBe('x&amp;y')
+        ->and(substr($json, $attribute->outer(2), 1))
+        ->toBe('y');
 });
 
 it('knows windows-1252 byte by byte', function (): void {
@@ -108,8 +111,14 @@ it('decodes every byte that is no part of a character, and no other', function (
     // And each decoded character leads back to its bytes.
     $at = 0;
     foreach (mb_str_split($decoded) as $character) {
-        $bytes = substr($text, (int) $slice?->outer($at), (int) $slice?->outer($at + strlen($character)) - (int) $slice?->outer($at));
-        expect($bytes === $character || $character === CodePoint::character(Windows1252::point(ord($bytes))))->toBeTrue();
+        $bytes = substr(
+            $text,
+            (int) $slice?->outer($at),
+            (int) $slice?->outer($at + strlen($character)) - (int) $slice?->outer($at),
+        );
+        expect(
+            $bytes === $character || $character === CodePoint::character(Windows1252::point(ord($bytes))),
+        )->toBeTrue();
         $at += strlen($character);
     }
 })->with([
@@ -130,7 +139,10 @@ it('writes UTF-8 where the text has it', function (): void {
 });
 
 it('finds the layer in which a text is to be written', function (): void {
-    expect(LegacyDecoder::layer('café'))->toBeNull()
-        ->and(LegacyDecoder::layer("caf\xE9")?->encode('é'))->toBe("\xE9")
-        ->and(LegacyDecoder::layer("é caf\xE9")?->encode('é'))->toBe('é');
+    expect(LegacyDecoder::layer('café'))
+        ->toBeNull()
+        ->and(LegacyDecoder::layer("caf\xE9")?->encode('é'))
+        ->toBe("\xE9")
+        ->and(LegacyDecoder::layer("é caf\xE9")?->encode('é'))
+        ->toBe('é');
 });

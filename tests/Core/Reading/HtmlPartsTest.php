@@ -59,7 +59,7 @@ it('says in which notation a script is', function (string $type, ?Notation $nota
 
 it('knows where svg and math begin and end', function (string $text, bool $foreign): void {
     // The walk tells it of every svg and math element; the place asked about is the end of the text.
-    $content = new ForeignContent;
+    $content = new ForeignContent();
     preg_match_all('~<(?:svg|math)(?=[\s/>])~i', $text, $starts, PREG_OFFSET_CAPTURE);
     foreach ($starts[0] as [, $offset]) {
         $content->enter($offset);
@@ -96,7 +96,7 @@ it('knows where svg and math begin and end', function (string $text, bool $forei
 ]);
 
 it('knows where a CDATA section can stand', function (string $text, bool $section): void {
-    $content = new ForeignContent;
+    $content = new ForeignContent();
     $content->enter(0);
     expect($content->holdsSections($text, strlen($text)))->toBe($section);
 })->with([
@@ -109,7 +109,7 @@ it('knows where a CDATA section can stand', function (string $text, bool $sectio
 
 it('passes over what is no markup', function (): void {
     $text = '<svg><![CDATA[</svg><p>]]>';
-    $content = new ForeignContent;
+    $content = new ForeignContent();
     $content->enter(0);
     expect($content->holds($text, 5))->toBeTrue();
     $content->pass(strlen($text));

@@ -13,7 +13,7 @@ use Ylema\Reading\TokenPattern;
 /** @param  list<PathRule>  $paths */
 function structured(string $text, Notation $notation, array $paths = []): Reading
 {
-    return (new FieldReader)->read($text, $notation, new Rules(paths: $paths, mediaFolders: ['/media/']));
+    return (new FieldReader())->read($text, $notation, new Rules(paths: $paths, mediaFolders: ['/media/']));
 }
 
 /** @return list<string> `path=value` */
@@ -23,18 +23,29 @@ function byPath(Reading $reading): array
 }
 
 it('names the path of each value, in json and in serialized text alike', function (mixed $data, array $found): void {
-    expect(byPath(structured((string) json_encode($data), Notation::Json)))->toBe($found)
-        ->and(byPath(structured(serialize($data), Notation::PhpSerialized)))->toBe($found);
+    expect(byPath(structured((string) json_encode($data), Notation::Json)))
+        ->toBe($found)
+        ->and(byPath(structured(serialize($data), Notation::PhpSerialized)))
+        ->toBe($found);
 })->with([
     'a list' => [['/media/a.jpg', '/media/b.jpg'], ['[0]=/media/a.jpg', '[1]=/media/b.jpg']],
     'by name' => [['hero' => '/media/a.jpg'], ['hero=/media/a.jpg']],
     'deeper' => [['hero' => ['picture' => '/media/a.jpg']], ['hero.picture=/media/a.jpg']],
-    'lists of names' => [['rows' => [['p' => '/media/a.jpg'], ['p' => '/media/b.jpg']]], ['rows[0].p=/media/a.jpg', 'rows[1].p=/media/b.jpg']],
+    'lists of names' => [
+        ['rows' => [['p' => '/media/a.jpg'], ['p' => '/media/b.jpg']]],
+        ['rows[0].p=/media/a.jpg', 'rows[1].p=/media/b.jpg'],
+    ],
     'lists of lists' => [[['/media/a.jpg'], [1, '/media/b.jpg']], ['[0][0]=/media/a.jpg', '[1][1]=/media/b.jpg']],
-    'behind what is not read' => [['n' => null, 't' => true, 'x' => 1.5, 'e' => [], 'p' => '/media/a.jpg'], ['p=/media/a.jpg']],
+    'behind what is not read' => [
+        ['n' => null, 't' => true, 'x' => 1.5, 'e' => [], 'p' => '/media/a.jpg'],
+        ['p=/media/a.jpg'],
+    ],
     'a name with letters beyond ASCII' => [['größe' => '/media/a.jpg'], ['größe=/media/a.jpg']],
     'an empty name' => [['' => '/media/a.jpg'], ['=/media/a.jpg']],
-    'markup' => [['html' => '<img src="/media/a.jpg"><a href=/media/b.pdf>'], ['html=/media/a.jpg', 'html=/media/b.pdf']],
+    'markup' => [
+        ['html' => '<img src="/media/a.jpg"><a href=/media/b.pdf>'],
+        ['html=/media/a.jpg', 'html=/media/b.pdf'],
+    ],
     'style' => [['css' => 'background: url(/media/a.jpg)'], ['css=/media/a.jpg']],
     'words' => [['words' => 'Seen from the pier', 'path' => 'not/media/a.jpg'], []],
     'an address elsewhere' => [['p' => 'https://x.example/a.jpg'], ['p=https://x.example/a.jpg']],
@@ -44,8 +55,18 @@ it('names the path of each value, in json and in serialized text alike', functio
 ]);
 
 it('reads values by the rules of their paths', function (mixed $data, array $paths, array $found): void {
-    foreach ([structured((string) json_encode($data), Notation::Json, $paths), structured(serialize($data), Notation::PhpSerialized, $paths)] as $reading) {
-        expect(array_map(static fn (Reference $r): array => [$r->path, $r->value, $r->names->value, $r->role], $reading->references))->toBe($found);
+    foreach (
+        [
+            structured((string) json_encode($data), Notation::Json, $paths),
+            structured(serialize($data), Notation::PhpSerialized, $paths),
+        ] as $reading
+    ) {
+        expect(
+            array_map(
+                static fn (Reference $r): array => [$r->path, $r->value, $r->names->value, $r->role],
+                $reading->references,
+            ),
+        )->toBe($found);
     }
 })->with([
     'a number' => [
@@ -71,7 +92,11 @@ it('reads values by the rules of their paths', function (mixed $data, array $pat
     'a list of ids in one value' => [
         ['ids' => '3, 4,5'],
         [new PathRule('ids', Notation::MediaId)],
-        [['ids', '3', 'media-item', 'media-id'], ['ids', '4', 'media-item', 'media-id'], ['ids', '5', 'media-item', 'media-id']],
+        [
+            ['ids', '3', 'media-item', 'media-id'],
+            ['ids', '4', 'media-item', 'media-id'],
+            ['ids', '5', 'media-item', 'media-id'],
+        ],
     ],
     'another record' => [
         ['banner' => 'quay'],
@@ -90,8 +115,10 @@ it('reads values by the rules of their paths', function (mixed $data, array $pat
 it('decodes every escape of json', function (string $raw, string $value): void {
     $text = '["'.$raw.'"]';
     $reading = structured($text, Notation::Json);
-    expect($reading->references[0]->value)->toBe($value)
-        ->and(substr($text, $reading->references[0]->start, $reading->references[0]->length))->toBe($raw);
+    expect($reading->references[0]->value)
+        ->toBe($value)
+        ->and(substr($text, $reading->references[0]->start, $reading->references[0]->length))
+        ->toBe($raw);
 })->with([
     'slashes' => ['\/media\/a.jpg', '/media/a.jpg'],
     'a code point' => ['/media/\u00fc.jpg', '/media/ü.jpg'],
@@ -104,9 +131,18 @@ it('decodes every escape of json', function (string $raw, string $value): void {
     'none' => ['/media/ü.jpg', '/media/ü.jpg'],
 ]);
 
-it('reports damage of json with its place, and keeps what came before', function (string $json, int $kept, int $offset): void {
+it('reports damage of json with its place, and keeps what came before', function (
+    string $json,
+    int $kept,
+    int $offset,
+): void {
     $reading = structured($json, Notation::Json);
-    expect($reading->references)->toHaveCount($kept)->and($reading->problems)->toHaveCount(1)->and($reading->problems[0]->offset)->toBe($offset);
+    expect($reading->references)
+        ->toHaveCount($kept)
+        ->and($reading->problems)
+        ->toHaveCount(1)
+        ->and($reading->problems[0]->offset)
+        ->toBe($offset);
 })->with([
     'cut off in a list' => ['["/media/a.jpg",', 1, 16],
     'cut off in a string' => ['["/media/a.jpg","/med', 1, 16],
@@ -139,9 +175,14 @@ it('reads all kinds of values in serialized text', function (): void {
         }
     };
     // As serialize() writes an object: what is protected or private has its marks before the name.
-    $text = 'a:2:{i:0;O:4:"Card":3:{s:4:"open";s:12:"'.$object->open."\";s:7:\"\0*\0kept\";s:12:\"/media/b.jpg\";s:9:\"\0Card\0own\";s:12:\"/media/c.jpg\";}i:1;s:12:\"/media/d.jpg\";}";
-    expect(byPath(structured($text, Notation::PhpSerialized)))->toBe(['[0].open=/media/a.jpg', '[0].kept=/media/b.jpg', '[0].own=/media/c.jpg', '[1]=/media/d.jpg'])
-        ->and($object->all())->toHaveCount(3);
+    $text =
+        'a:2:{i:0;O:4:"Card":3:{s:4:"open";s:12:"'
+        .$object->open
+        ."\";s:7:\"\0*\0kept\";s:12:\"/media/b.jpg\";s:9:\"\0Card\0own\";s:12:\"/media/c.jpg\";}i:1;s:12:\"/media/d.jpg\";}";
+    expect(byPath(structured($text, Notation::PhpSerialized)))
+        ->toBe(['[0].open=/media/a.jpg', '[0].kept=/media/b.jpg', '[0].own=/media/c.jpg', '[1]=/media/d.jpg'])
+        ->and($object->all())
+        ->toHaveCount(3);
 });
 
 it('never guesses in damaged serialized text', function (string $text, int $kept, string $says): void {
@@ -160,14 +201,30 @@ it('never guesses in damaged serialized text', function (string $text, int $kept
 ]);
 
 it('expands tokens wherever the site would', function (string $text, Notation $notation, array $found): void {
-    $rules = new Rules(tokens: [TokenPattern::of('slot', '%slot:(?<key>[a-z-]+)%', 'slot'), TokenPattern::of('picture', '\[\[(?<id>\d+)\]\]', null)], mediaFolders: ['/media/']);
-    $references = (new FieldReader)->read($text, $notation, $rules)->references;
-    expect(array_map(static fn (Reference $r): array => [$r->value, $r->names->value, $r->role, $r->start], $references))->toBe($found);
+    $rules = new Rules(
+        tokens: [
+            TokenPattern::of('slot', '%slot:(?<key>[a-z-]+)%', 'slot'),
+            TokenPattern::of('picture', '\[\[(?<id>\d+)\]\]', null),
+        ],
+        mediaFolders: ['/media/'],
+    );
+    $references = (new FieldReader())->read($text, $notation, $rules)->references;
+    expect(
+        array_map(static fn (Reference $r): array => [$r->value, $r->names->value, $r->role, $r->start], $references),
+    )->toBe($found);
 })->with([
     'in markup' => ['<p>%slot:top%</p>', Notation::Html, [['top', 'record', 'token slot', 9]]],
-    'in Markdown' => ["# Tides\n\n%slot:top% [[17]]", Notation::Markdown, [['top', 'record', 'token slot', 15], ['17', 'media-item', 'token picture', 22]]],
+    'in Markdown' => [
+        "# Tides\n\n%slot:top% [[17]]",
+        Notation::Markdown,
+        [['top', 'record', 'token slot', 15], ['17', 'media-item', 'token picture', 22]],
+    ],
     'in plain text' => ['see [[17]]', Notation::Text, [['17', 'media-item', 'token picture', 6]]],
     'in a string of json' => ['["%slot:top%"]', Notation::Json, [['top', 'record', 'token slot', 8]]],
-    'beside a picture' => ['<img src="/a.jpg">%slot:top%', Notation::Html, [['/a.jpg', 'address', 'img[src]', 10], ['top', 'record', 'token slot', 24]]],
+    'beside a picture' => [
+        '<img src="/a.jpg">%slot:top%',
+        Notation::Html,
+        [['/a.jpg', 'address', 'img[src]', 10], ['top', 'record', 'token slot', 24]],
+    ],
     'not in style' => ['a{b:"%slot:top%"}', Notation::Css, []],
 ]);

@@ -13,7 +13,7 @@ function inText(string $text, Notation $notation): array
 {
     return array_map(
         static fn (Reference $r): string => "{$r->role}={$r->value}",
-        (new FieldReader)->read($text, $notation, new Rules(mediaFolders: ['/media/']))->references,
+        (new FieldReader())->read($text, $notation, new Rules(mediaFolders: ['/media/']))->references,
     );
 }
 
@@ -60,13 +60,25 @@ it('reads xml', function (string $xml, array $found): void {
 })->with([
     'an enclosure' => ['<enclosure url="/media/a.mp3" length="9"/>', ['enclosure[url]=/media/a.mp3']],
     'an enclosure in single quotes' => ["<enclosure url='/media/a.mp3'/>", ['enclosure[url]=/media/a.mp3']],
-    'a link of Atom' => ['<link rel="enclosure" href="https://x.example/a.mp3"/>', ['link[href]=https://x.example/a.mp3']],
+    'a link of Atom' => [
+        '<link rel="enclosure" href="https://x.example/a.mp3"/>',
+        ['link[href]=https://x.example/a.mp3'],
+    ],
     'a link of RSS' => ['<link>https://x.example/</link>', ['link=https://x.example/']],
-    'a logo and an icon' => ['<icon>/media/a.png</icon><logo>/media/b.png</logo>', ['icon=/media/a.png', 'logo=/media/b.png']],
+    'a logo and an icon' => [
+        '<icon>/media/a.png</icon><logo>/media/b.png</logo>',
+        ['icon=/media/a.png', 'logo=/media/b.png'],
+    ],
     'a picture of a channel' => ['<image><url>/media/a.png</url></image>', ['url=/media/a.png']],
     'a sitemap' => ['<url><loc>https://x.example/a</loc></url>', ['loc=https://x.example/a']],
-    'a sitemap of pictures' => ['<image:image><image:loc>/media/a.jpg</image:loc></image:image>', ['image:loc=/media/a.jpg']],
-    'a sitemap of videos' => ['<video:thumbnail_loc>/media/a.jpg</video:thumbnail_loc>', ['video:thumbnail_loc=/media/a.jpg']],
+    'a sitemap of pictures' => [
+        '<image:image><image:loc>/media/a.jpg</image:loc></image:image>',
+        ['image:loc=/media/a.jpg'],
+    ],
+    'a sitemap of videos' => [
+        '<video:thumbnail_loc>/media/a.jpg</video:thumbnail_loc>',
+        ['video:thumbnail_loc=/media/a.jpg'],
+    ],
     'white space around' => ["<loc>\n  /media/a.jpg\n</loc>", ['loc=/media/a.jpg']],
     'predefined entities' => ['<loc>/media/a&amp;b&apos;.jpg</loc>', ["loc=/media/a&b'.jpg"]],
     'character references' => ['<loc>/media/&#252;&#xFC;.jpg</loc>', ['loc=/media/üü.jpg']],
@@ -80,7 +92,10 @@ it('reads xml', function (string $xml, array $found): void {
     'a processing instruction' => ['<?php "<loc>/media/no.jpg</loc>" ?><loc>/media/a.jpg</loc>', ['loc=/media/a.jpg']],
     'a style sheet' => ['<?xml-stylesheet href="/media/a.css"?>', ['xml-stylesheet[href]=/media/a.css']],
     'a document type' => ['<!DOCTYPE rss><loc>/media/a.jpg</loc>', ['loc=/media/a.jpg']],
-    'a drawing' => ['<svg><image href="/media/a.png"/><use xlink:href="/media/b.svg#c"/></svg>', ['image[href]=/media/a.png', 'use[xlink:href]=/media/b.svg#c']],
+    'a drawing' => [
+        '<svg><image href="/media/a.png"/><use xlink:href="/media/b.svg#c"/></svg>',
+        ['image[href]=/media/a.png', 'use[xlink:href]=/media/b.svg#c'],
+    ],
     'style in a drawing' => ['<svg><style>a{b:url(/media/a.png)}</style></svg>', ['css url=/media/a.png']],
     'style in a section' => ['<svg><style><![CDATA[a{b:url(/media/a.png)}]]></style></svg>', ['css url=/media/a.png']],
     'style at an element' => ['<svg><rect style="fill:url(/media/a.svg)"/></svg>', ['css url=/media/a.svg']],
@@ -89,8 +104,13 @@ it('reads xml', function (string $xml, array $found): void {
 ]);
 
 it('says where xml is damaged, and keeps what came before', function (): void {
-    $reading = (new FieldReader)->read('<loc>/media/a.jpg</loc><loc x="', Notation::Xml, new Rules);
-    expect($reading->references)->toHaveCount(1)->and($reading->problems[0]->offset)->toBe(23)->and($reading->problems[0]->message)->toContain('damaged here');
+    $reading = (new FieldReader())->read('<loc>/media/a.jpg</loc><loc x="', Notation::Xml, new Rules());
+    expect($reading->references)
+        ->toHaveCount(1)
+        ->and($reading->problems[0]->offset)
+        ->toBe(23)
+        ->and($reading->problems[0]->message)
+        ->toContain('damaged here');
 });
 
 it('finds addresses in plain text', function (string $text, array $found): void {

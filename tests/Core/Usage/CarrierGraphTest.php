@@ -50,7 +50,9 @@ it('reaches what walking every chain reaches, on any graph', function (int $seed
     $states = [];
     for ($record = 1; $record <= $count; $record++) {
         // Most records of a site are live.
-        $states[$record] = [State::Live, State::Live, State::Live, State::Waiting, State::Fading][$random->getInt(0, 4)];
+        $states[$record] = [State::Live, State::Live, State::Live, State::Waiting, State::Fading][
+            $random->getInt(0, 4)
+        ];
     }
     $public = range(1, max(1, intdiv($count, 3)));
     $edges = [];
@@ -62,8 +64,10 @@ it('reaches what walking every chain reaches, on any graph', function (int $seed
         $pages = $graph->pagesOf([$record]);
         sort($pages);
         $walked = walked($states, $public, $edges, $record);
-        expect($pages)->toBe($walked, "record $record of seed $seed")
-            ->and($graph->countPagesOf([$record]))->toBe(count($walked));
+        expect($pages)
+            ->toBe($walked, "record $record of seed $seed")
+            ->and($graph->countPagesOf([$record]))
+            ->toBe(count($walked));
         // Whoever is met is live.
         if ($walked !== []) {
             expect($graph->stateOf($record))->toBe(State::Live);
@@ -85,16 +89,28 @@ it('does not care in which order it is told', function (): void {
         }, range(1, 12));
     };
     $first = $pages($edges);
-    expect($pages(array_reverse($edges)))->toBe($first)->and($first[8])->toBe([1, 2, 3])->and($first[9])->toBe([]);
+    expect($pages(array_reverse($edges)))
+        ->toBe($first)
+        ->and($first[8])
+        ->toBe([1, 2, 3])
+        ->and($first[9])
+        ->toBe([]);
 });
 
 it('forgets edges to records that it does not know', function (): void {
     $graph = new CarrierGraph([1 => State::Live, 2 => State::Live], [1], [[1, 99], [99, 2], [1, 2]]);
-    expect($graph->pagesOf([2]))->toBe([1])->and($graph->pagesOf([99]))->toBe([]);
+    expect($graph->pagesOf([2]))
+        ->toBe([1])
+        ->and($graph->pagesOf([99]))
+        ->toBe([]);
 });
 
 it('counts a page once, in however many ways it is reached', function (): void {
-    $graph = new CarrierGraph(array_fill_keys([1, 10, 11, 20], State::Live), [1], [[1, 10], [1, 11], [10, 20], [11, 20], [1, 20]]);
+    $graph = new CarrierGraph(
+        array_fill_keys([1, 10, 11, 20], State::Live),
+        [1],
+        [[1, 10], [1, 11], [10, 20], [11, 20], [1, 20]],
+    );
     expect($graph->countPagesOf([20]))->toBe(1)->and($graph->countPagesOf([10, 11, 20, 1]))->toBe(1);
 });
 
@@ -115,8 +131,12 @@ it('holds sets of pages as sets', function (array $a, array $b): void {
     $union = array_values(array_unique([...$a, ...$b]));
     sort($union);
     $bits = PageSet::union(PageSet::of($a), PageSet::of($b));
-    expect(PageSet::pages($bits))->toBe($union)->and(PageSet::count($bits))->toBe(count($union))
-        ->and(PageSet::pages(PageSet::union(PageSet::of($b), PageSet::of($a))))->toBe($union);
+    expect(PageSet::pages($bits))
+        ->toBe($union)
+        ->and(PageSet::count($bits))
+        ->toBe(count($union))
+        ->and(PageSet::pages(PageSet::union(PageSet::of($b), PageSet::of($a))))
+        ->toBe($union);
 })->with([
     'nothing' => [[], []],
     'one' => [[0], []],

@@ -148,8 +148,8 @@ final class HtmlWalk
             return null;
         }
 
-        return $this->models[$letter.$attribute.$quote.($waits ? '?' : '')]
-            = new Reference(
+        return $this->models[$letter.$attribute.$quote.($waits ? '?' : '')] =
+            new Reference(
                 0, 0, '', $role, $waits && $fetch === Fetch::Always ? Fetch::OnCondition : $fetch,
                 $this->layers[$quote], $this->markup, 0, $this->slice->path,
             );
