@@ -29,9 +29,6 @@ final class ChangeWorker
 {
     private const BATCH = 200;
 
-    /** More than any position: the largest number that the column holds. */
-    private const BEHIND_ALL = 2_147_483_647;
-
     /** How long a source that does not answer is waited for, in milliseconds before each further try. */
     private const PATIENCE = [300, 1200, 4000];
 
@@ -72,8 +69,9 @@ final class ChangeWorker
             return;
         }
         $made = $back ? [] : $this->made($change);
-        $at = $back ? self::BEHIND_ALL : -1;
-        while (($steps = $this->batch($change, $back, $at)) !== []) {
+        $last = (int) DB::table('plan_steps')->where('plan_id', $change->plan_id)->max('position');
+        $at = $back ? $last + 1 : -1;
+        while (($steps = $this->batch($change, $back, $at, $last)) !== []) {
             if (! $lock->isHeld()) {
                 // The connection was lost meanwhile; somebody else may be at work already.
                 return;
@@ -104,21 +102,24 @@ final class ChangeWorker
      *
      * @return array<int, Step> by position
      */
-    private function batch(Change $change, bool $back, int $at): array
+    private function batch(Change $change, bool $back, int $at, int $last): array
     {
-        $rows = $back
-            ? DB::select(
-                'select position, kind, detail from plan_steps where plan_id = ? and position < ? and state in '
-                    ."('done', 'kept') order by position desc limit "
-                    .self::BATCH,
-                [$change->plan_id, $at],
-            )
-            : DB::select(
-                'select position, kind, detail from plan_steps where plan_id = ? and position > ? and state = '
-                    ."'pending' order by position limit "
-                    .self::BATCH,
-                [$change->plan_id, $at],
+        // A window of positions instead of "the next so many": found by the key alone, whatever the database believes of
+        // a plan that was written a moment ago. One that was carried out before is passed over.
+        $states = $back ? "('done', 'kept')" : "('pending')";
+        $order = $back ? 'desc' : 'asc';
+        do {
+            [$from, $to] = $back ? [$at - self::BATCH, $at - 1] : [$at + 1, $at + self::BATCH];
+            if ($to < 0 || $from > $last) {
+                return [];
+            }
+            $rows = DB::select(
+                "select position, kind, detail from plan_steps where plan_id = ? and position between ? and ?
+                    and state in $states order by position $order",
+                [$change->plan_id, $from, $to],
             );
+            $at = $back ? $from : $to;
+        } while ($rows === []);
         $steps = [];
         /** @var stdClass $row */
         foreach ($rows as $row) {
@@ -290,9 +291,9 @@ final class ChangeWorker
         }
         if ($plain !== []) {
             DB::update(
-                'update plan_steps set state = ?, message = null where plan_id = ? and position = any(cast(? as '
-                    .'integer[]))',
-                [$well, $change->plan_id, Sql::ids($plain)],
+                'update plan_steps set state = ?, message = null where plan_id = ? and position between ? and ? '
+                    .'and position = any(cast(? as integer[]))',
+                [$well, $change->plan_id, min($plain), max($plain), Sql::ids($plain)],
             );
         }
         if ($rows !== []) {
