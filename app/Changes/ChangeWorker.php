@@ -104,8 +104,8 @@ final class ChangeWorker
      */
     private function batch(Change $change, bool $back, int $at, int $last): array
     {
-        // A window of positions instead of "the next so many": found by the key alone, whatever the database believes of
-        // a plan that was written a moment ago. One that was carried out before is passed over.
+        // A window of positions instead of "the next so many": found by the key alone, whatever the database believes
+        // of a plan that was written a moment ago. Windows with nothing left to do are passed over.
         $states = $back ? "('done', 'kept')" : "('pending')";
         $order = $back ? 'desc' : 'asc';
         do {
