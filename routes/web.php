@@ -4,17 +4,24 @@ declare(strict_types=1);
 
 use App\Http\Controllers\ChangeController;
 use App\Http\Controllers\DeskController;
+use App\Http\Controllers\FindController;
 use App\Http\Controllers\MediaController;
 use App\Http\Controllers\OpenApiController;
 use App\Http\Controllers\PictureController;
 use App\Http\Controllers\PlaceController;
 use App\Http\Controllers\PlanController;
 use App\Http\Controllers\ReadingController;
+use App\Http\Controllers\RecordController;
 use App\Http\Controllers\SessionController;
 use App\Http\Controllers\SiteController;
 use App\Http\Controllers\TrailController;
 use App\Http\Controllers\UploadController;
 use Illuminate\Support\Facades\Route;
+
+// What is no number names nothing, and the database is not asked for it.
+Route::patterns(
+    array_fill_keys(['mediaItem', 'reference', 'file', 'record', 'reading', 'plan', 'change'], '[1-9][0-9]{0,17}'),
+);
 
 // The API runs in the web group: session cookie, CSRF token, same origin.
 Route::prefix('api')->group(function (): void {
@@ -35,10 +42,15 @@ Route::prefix('api')->group(function (): void {
                 Route::get('media', [MediaController::class, 'index']);
                 Route::get('media/facets', [MediaController::class, 'facets']);
                 Route::get('media/{mediaItem}', [MediaController::class, 'show']);
+                Route::get('media/{mediaItem}/fit', [PlanController::class, 'fit']);
                 Route::get('media/{mediaItem}/trail', [TrailController::class, 'show']);
                 Route::get('references/{reference}/excerpt', [TrailController::class, 'excerpt']);
                 Route::get('files/{file}/picture', PictureController::class);
                 Route::get('places', [PlaceController::class, 'index']);
+                Route::get('find', FindController::class);
+                Route::get('records', [RecordController::class, 'index']);
+                Route::get('records/{record}', [RecordController::class, 'show']);
+                Route::get('findings/{cause}', [PlaceController::class, 'family']);
                 Route::get('findings', [PlaceController::class, 'findings']);
                 Route::get('resting', [PlaceController::class, 'resting']);
                 Route::get('plans/{plan}', [PlanController::class, 'show']);
@@ -49,7 +61,9 @@ Route::prefix('api')->group(function (): void {
                 Route::middleware('can:maintain')->group(function (): void {
                     Route::post('readings', [ReadingController::class, 'store']);
                     Route::delete('readings/{reading}', [ReadingController::class, 'destroy']);
-                    Route::post('uploads', UploadController::class)->middleware('throttle:uploads');
+                    Route::post('uploads', [UploadController::class, 'store'])->middleware('throttle:uploads');
+                    Route::get('uploads/{upload}', [UploadController::class, 'show']);
+                    Route::get('uploads/{upload}/picture', [UploadController::class, 'picture']);
                     Route::post('plans', [PlanController::class, 'store']);
                     Route::post('plans/{plan}/apply', [PlanController::class, 'apply']);
                     Route::post('plans/{plan}/again', [PlanController::class, 'again']);

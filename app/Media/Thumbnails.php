@@ -28,15 +28,41 @@ final class Thumbnails
             return [$file->mime, $bytes];
         }
         try {
-            $image = Pictures::decode($bytes, $file->path);
+            $bytes = self::small($bytes, $file->path, $width);
         } catch (UploadRefused) {
             return ['', ''];
         }
-        $size = Pictures::size($image)->within(new Size($width, $width * 3));
-        $bytes = Pictures::encode(Pictures::fill($image, $size), 'webp');
         $disk->put($kept, $bytes);
 
         return ['image/webp', $bytes];
+    }
+
+    /**
+     * Of an upload that waits for its plan.
+     *
+     * @return array{string, string} type and bytes
+     *
+     * @throws UploadRefused
+     */
+    public function ofUpload(Uploads $uploads, string $token): array
+    {
+        $upload = $uploads->open($token);
+        if ($upload['picture']->extension === 'svg') {
+            return ['image/svg+xml', $upload['bytes']];
+        }
+        if ($upload['picture']->size === null) {
+            throw new UploadRefused('This file has no picture to show.');
+        }
+
+        return ['image/webp', self::small($upload['bytes'], $upload['name'], 480)];
+    }
+
+    private static function small(string $bytes, string $name, int $width): string
+    {
+        $image = Pictures::decode($bytes, $name);
+        $size = Pictures::size($image)->within(new Size($width, $width * 3));
+
+        return Pictures::encode(Pictures::fill($image, $size), 'webp');
     }
 
     /** A rendition of the same shape spares decoding an original of many megapixels. */

@@ -8,6 +8,7 @@ use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\Storage;
 use Illuminate\Support\Str;
 use Ylema\Imaging\CheckedPicture;
+use Ylema\Imaging\Embedded;
 use Ylema\Imaging\Size;
 use Ylema\Imaging\UploadCheck;
 use Ylema\Imaging\UploadRefused;
@@ -16,7 +17,7 @@ use Ylema\Imaging\UploadRefused;
 final class Uploads
 {
     /**
-     * @return array{token: string, name: string, width: int|null, height: int|null, extension: string, weight: int}
+     * @return array{token: string, name: string, width: int|null, height: int|null, extension: string, weight: int, title: string, caption: string, credit: string, animated: bool, turned: bool}
      *
      * @throws UploadRefused
      */
@@ -38,7 +39,7 @@ final class Uploads
     }
 
     /**
-     * @return array{token: string, name: string, width: int|null, height: int|null, extension: string, weight: int}
+     * @return array{token: string, name: string, width: int|null, height: int|null, extension: string, weight: int, title: string, caption: string, credit: string, animated: bool, turned: bool}
      *
      * @throws UploadRefused
      */
@@ -56,6 +57,11 @@ final class Uploads
             'height' => $picture->size?->height,
             'extension' => $picture->extension,
             'weight' => strlen($bytes),
+            'title' => $picture->embedded->title,
+            'caption' => $picture->embedded->caption,
+            'credit' => $picture->embedded->credit,
+            'animated' => $picture->embedded->isAnimated,
+            'turned' => $picture->embedded->orientation !== 1,
         ];
         Storage::disk('work')->put("uploads/$token", $bytes);
         Storage::disk('work')->put(
@@ -67,26 +73,39 @@ final class Uploads
     }
 
     /**
+     * What take() said of it.
+     *
+     * @return array{token: string, name: string, width: int|null, height: int|null, extension: string, weight: int, title: string, caption: string, credit: string, animated: bool, turned: bool}
+     *
+     * @throws UploadRefused when it was never taken, or was cleared away since
+     */
+    public function facts(string $token): array
+    {
+        $disk = Storage::disk('work');
+        if (preg_match('~^[0-9a-z]{26}$~D', $token) !== 1 || ! $disk->exists("uploads/$token.json")) {
+            throw new UploadRefused('The uploaded picture is no longer here. Send it again.');
+        }
+
+        return json_decode((string) $disk->get("uploads/$token.json"), true, 8, JSON_THROW_ON_ERROR);
+    }
+
+    /**
      * @return array{bytes: string, name: string, picture: CheckedPicture}
      *
      * @throws UploadRefused when it was never taken, or was cleared away since
      */
     public function open(string $token): array
     {
-        $disk = Storage::disk('work');
-        if (preg_match('~^[0-9a-z]{26}$~D', $token) !== 1 || ! $disk->exists("uploads/$token.json")) {
-            throw new UploadRefused('The uploaded picture is no longer here. Send it again.');
-        }
-        /** @var array{name: string, width: int|null, height: int|null, extension: string} $facts */
-        $facts = json_decode((string) $disk->get("uploads/$token.json"), true, 8, JSON_THROW_ON_ERROR);
+        $facts = $this->facts($token);
+        $bytes = (string) Storage::disk('work')->get("uploads/$token");
         $size = $facts['width'] === null || $facts['height'] === null
             ? null
             : new Size($facts['width'], $facts['height']);
 
         return [
-            'bytes' => (string) $disk->get("uploads/$token"),
+            'bytes' => $bytes,
             'name' => $facts['name'],
-            'picture' => new CheckedPicture($facts['extension'], '', $size),
+            'picture' => new CheckedPicture($facts['extension'], '', $size, Embedded::in($bytes)),
         ];
     }
 }

@@ -47,6 +47,15 @@ final class Site extends Model
         return new SiteAddresses($this->address, $this->former, $this->aliases);
     }
 
+    /** Where a person at this machine opens the public site: a page's address below the root comes behind it. */
+    public function publicAt(): string
+    {
+        $now = $this->addresses()->now;
+        $origin = $this->reach_at[$now->host] ?? null;
+
+        return $origin === null ? (string) $now->withoutQuery() : rtrim($origin, '/').$now->path;
+    }
+
     /** Routes name a site by its short name. */
     public function getRouteKeyName(): string
     {

@@ -8,8 +8,10 @@ use App\Media\Pictures;
 use App\Media\Uploads;
 use App\Models\MediaFile;
 use App\Models\MediaItem;
+use App\Models\MediaReference;
 use App\Sites\OpenSite;
 use App\Support\Sql;
+use App\Usage\Boxes;
 use App\Vault\Vault;
 use Closure;
 use Illuminate\Support\Facades\DB;
@@ -18,6 +20,7 @@ use stdClass;
 use Ylema\Addresses\MediaPages;
 use Ylema\Addresses\RenditionNames;
 use Ylema\Addresses\SiteAddresses;
+use Ylema\Imaging\Embedded;
 use Ylema\Imaging\MediaType;
 use Ylema\Imaging\PictureFile;
 use Ylema\Plan\Drawing;
@@ -35,6 +38,9 @@ use Ylema\Sites\FileState;
 /** What planners ask, answered from the index and the ports of one site: one statement for each batch. */
 final class SiteFacts implements Facts
 {
+    /** How many boxes are looked up at once; there is little to each. */
+    private const BOXES = 2000;
+
     private const BATCH = 250;
 
     private int $expected = 0;
@@ -190,6 +196,31 @@ final class SiteFacts implements Facts
         }
     }
 
+    public function boxes(int $item, Places $places): iterable
+    {
+        $boxes = new Boxes();
+        [$condition, $bind] = $this->chosen($places);
+        // Places are numbered only where some were chosen by their number.
+        $nth = $places->areAll() ? '0' : 'row_number() over (partition by m.record_id, m.field order by m.start)';
+        $after = 0;
+        do {
+            $batch = MediaReference::hydrate(
+                DB::select(
+                    <<<SQL
+                    select numbered.id, numbered.record_id, numbered.context from (
+                        select m.*, $nth as nth from media_references m where m.site_id = ? and m.media_item_id = ?
+                    ) as numbered join records p on p.id = numbered.record_id
+                    where $condition and numbered.id > ? order by numbered.id limit ?
+                    SQL
+                    ,
+                    [$this->site->id, $item, ...$bind, $after, self::BOXES],
+                ),
+            );
+            yield from $boxes->of(array_values($batch->all()));
+            $after = $batch->last()->id ?? 0;
+        } while ($batch->count() === self::BOXES);
+    }
+
     public function records(string $kind, array $keys): iterable
     {
         return $this->site->content->find($kind, $keys);
@@ -250,6 +281,8 @@ final class SiteFacts implements Facts
                 $extension,
                 $media->original()->size,
                 in_array($extension, Pictures::WRITABLE, true),
+                in_array($extension, ['gif', 'webp', 'png'], true)
+                    && Embedded::in($this->vault->get($state->sha256))->isAnimated,
             );
     }
 
@@ -265,6 +298,7 @@ final class SiteFacts implements Facts
             $extension,
             $upload['picture']->size,
             in_array($extension, Pictures::WRITABLE, true),
+            $upload['picture']->embedded->isAnimated,
         );
     }
 

@@ -338,7 +338,7 @@ final class ChunkReader
             }
             $changed++;
             try {
-                $probe = FileProbe::of($this->site->files->read($file->path));
+                $probe = FileProbe::of($file->path, $this->site->files->read($file->path));
             } catch (FileMissing $e) {
                 // It went away between the listing and now; the next reading will say so.
                 $problems[] = [

@@ -98,7 +98,7 @@ final readonly class RefreshIndex
             $seen[$path] = true;
             try {
                 $bytes = $site->files->read($path);
-                $probe = FileProbe::of($bytes);
+                $probe = FileProbe::of($path, $bytes);
                 $rows->add([
                     $reading->id,
                     $path,

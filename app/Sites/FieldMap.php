@@ -253,6 +253,7 @@ final readonly class FieldMap
             'facts',
             'fields',
             'keep',
+            'box',
         ]);
         $fields = $facts = [];
         $columns = $section->section('fields');
@@ -267,6 +268,9 @@ final readonly class FieldMap
         foreach ($labels->keys() as $label) {
             $facts[$label] = $labels->identifier($label);
         }
+        $box = $section->has('box')
+            ? $section->section('box', 'two columns belong here: width and height.')->only(['width', 'height'])
+            : null;
         $title = $section->text('title');
 
         return new KindMap(
@@ -285,6 +289,7 @@ final readonly class FieldMap
             $facts,
             $fields,
             $section->identifiers('keep'),
+            $box === null ? null : [$box->identifier('width'), $box->identifier('height')],
         );
     }
 

@@ -13,6 +13,7 @@ final readonly class KindMap
      * @param  bool  $isPage whether that address is one that a visitor opens (a style sheet's is not)
      * @param  bool  $everywhere whether the site's own code shows it on every page
      * @param  array<string, string>  $facts label → column
+     * @param  array{string, string}|null  $box the columns of width and height in pixels that its content is made for
      * @param  list<string>  $keep columns that stamp themselves when a record is written, and shall stay as they were
      */
     public function __construct(
@@ -28,6 +29,7 @@ final readonly class KindMap
         public array $facts,
         public array $fields,
         public array $keep = [],
+        public ?array $box = null,
     ) {
     }
 
@@ -39,6 +41,7 @@ final readonly class KindMap
             ...array_keys($this->fields),
             ...array_values($this->facts),
             ...$this->states->columns(),
+            ...$this->box ?? [],
         ];
         foreach ([$this->title, (string) $this->address] as $template) {
             preg_match_all('~\{(\w+)\}~', $template, $m);
@@ -62,6 +65,7 @@ final readonly class KindMap
             in_array($column, $this->facts, true) => "records.$this->kind.facts."
                 .array_search($column, $this->facts, true),
             in_array($column, $this->states->columns(), true) => "records.$this->kind.state",
+            in_array($column, $this->box ?? [], true) => "records.$this->kind.box",
             in_array($column, $this->keep, true) => "records.$this->kind.keep",
             str_contains($this->title, "{{$column}}") => "records.$this->kind.title",
             default => "records.$this->kind.address",

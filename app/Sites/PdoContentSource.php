@@ -577,6 +577,10 @@ final class PdoContentSource implements ContentSource
                 : $row[$column] ?? null,
             $map->facts,
         );
+        if ($map->box !== null) {
+            [$width, $height] = [(int) ($texts[$map->box[0]] ?? 0), (int) ($texts[$map->box[1]] ?? 0)];
+            $facts['Box'] = $width > 0 && $height > 0 ? "$width × $height" : null;
+        }
         $fill = static fn (string $template): string => preg_replace_callback(
             '~\{(\w+)\}~',
             static fn (array $m): string => $texts[$m[1]] ?? '',

@@ -316,11 +316,14 @@ final readonly class PdoMedia
     private function values(NewMedia $media): array
     {
         $values = [];
+        // Words that nobody gave are left to the table's own defaults.
+        $words = array_filter(['caption' => $media->caption, 'credit' => $media->credit]);
         foreach (
             [
                 'path' => $media->path,
                 'title' => $media->title,
                 'alt' => $media->alt,
+                ...$words,
                 'folder' => dirname($media->path),
                 'width' => $media->width,
                 'height' => $media->height,

@@ -69,6 +69,8 @@ final class Trail
                     ->get(['record_id', 'target_record_id', 'role'])
                     ->all();
 
+        $boxes = (new Boxes())->of(array_values($references->all()));
+
         return [
             'files' => $item
                 ->files()
@@ -78,7 +80,7 @@ final class Trail
                 ->all(),
             'references' => $references
                 ->map(
-                    static fn (MediaReference $r): array => [
+                    fn (MediaReference $r): array => [
                         'id' => $r->id,
                         'record_id' => $r->record_id,
                         'field' => $r->field,
@@ -91,8 +93,9 @@ final class Trail
                         'outcome' => $r->outcome,
                         'sentence' => $r->sentence(),
                         'broken' => $r->outcomeKind()->isBroken(),
-                        'box' => self::box($r),
-                        'words' => self::attribute($r, 'alt'),
+                        'box' => Placement::box($r),
+                        'carrier_box' => ($boxes[$r->id]->carrier ?? null)?->__toString(),
+                        'words' => Placement::words($r),
                     ],
                 )
                 ->all(),
@@ -124,29 +127,5 @@ final class Trail
             'reach' => count($pages),
             'cut' => count($closure) > self::RECORDS,
         ];
-    }
-
-    /** The box that the markup asks for, in its own words: `300 × 200`, `300 wide`. */
-    private static function box(MediaReference $reference): ?string
-    {
-        $width = self::attribute($reference, 'width');
-        $height = self::attribute($reference, 'height');
-        $descriptor = $reference->context['descriptor'] ?? null;
-
-        return match (true) {
-            $width !== null && $height !== null => "$width × $height",
-            $width !== null => "$width wide",
-            $height !== null => "$height high",
-            is_string($descriptor) && $descriptor !== '' => $descriptor,
-            default => null,
-        };
-    }
-
-    private static function attribute(MediaReference $reference, string $name): ?string
-    {
-        $attributes = $reference->context['attributes'] ?? null;
-        $value = is_array($attributes) ? $attributes[$name] ?? null : null;
-
-        return is_string($value) && $value !== '' ? $value : null;
     }
 }

@@ -86,7 +86,10 @@ final readonly class UploadCheck
         }
         [$extension, $mime] = self::TYPES[$type];
 
-        return new CheckedPicture($extension, $mime, new Size($width, $height));
+        $embedded = Embedded::in($bytes);
+        $size = $embedded->isSideways() ? new Size($height, $width) : new Size($width, $height);
+
+        return new CheckedPicture($extension, $mime, $size, $embedded);
     }
 
     /** What is no picture, known by the bytes that its format begins with. */

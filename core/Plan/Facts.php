@@ -47,6 +47,13 @@ interface Facts
     public function uses(int $item, Places $places): iterable;
 
     /**
+     * The boxes in which chosen places show an item.
+     *
+     * @return iterable<PlacedBox>
+     */
+    public function boxes(int $item, Places $places): iterable;
+
+    /**
      * @param  list<string>  $keys
      * @return iterable<SourceRecord> those that exist, as they are now
      *

@@ -14,6 +14,7 @@ final readonly class KeptFile
      * @param  string  $extension by its content, in lower case
      * @param  Size|null  $pixels null for what has none
      * @param  bool  $isDrawable whether pictures can be drawn from it
+     * @param  bool  $isAnimated whether it moves; what is drawn from it does not
      */
     public function __construct(
         public string $sha256,
@@ -22,6 +23,7 @@ final readonly class KeptFile
         public string $extension,
         public ?Size $pixels,
         public bool $isDrawable,
+        public bool $isAnimated = false,
     ) {
     }
 }

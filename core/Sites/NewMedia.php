@@ -15,6 +15,8 @@ final readonly class NewMedia
         public ?int $width,
         public ?int $height,
         public array $renditions,
+        public string $caption = '',
+        public string $credit = '',
     ) {
     }
 
@@ -28,6 +30,8 @@ final readonly class NewMedia
             'width' => $this->width,
             'height' => $this->height,
             'renditions' => $this->renditions,
+            'caption' => $this->caption,
+            'credit' => $this->credit,
         ];
     }
 
@@ -53,6 +57,8 @@ final readonly class NewMedia
             is_int($data['width'] ?? null) ? $data['width'] : null,
             is_int($data['height'] ?? null) ? $data['height'] : null,
             $renditions,
+            is_string($data['caption'] ?? null) ? $data['caption'] : '',
+            is_string($data['credit'] ?? null) ? $data['credit'] : '',
         );
     }
 }

@@ -51,7 +51,7 @@ final readonly class NewItem
         return [$this->path, ...array_map(strval(...), array_keys($this->renditions))];
     }
 
-    public function media(string $title, string $alt): NewMedia
+    public function media(string $title, string $alt, string $caption = '', string $credit = ''): NewMedia
     {
         $renditions = [];
         foreach ($this->renditions as $path => $size) {
@@ -65,6 +65,8 @@ final readonly class NewItem
             $this->file->pixels?->width,
             $this->file->pixels?->height,
             $renditions,
+            $caption,
+            $credit,
         );
     }
 

@@ -9,6 +9,7 @@ use Ylema\Change\EditConflict;
 use Ylema\Change\Rewriter;
 use Ylema\Imaging\Crop;
 use Ylema\Imaging\MediaType;
+use Ylema\Imaging\Size;
 use Ylema\Plan\CannotPlan;
 use Ylema\Plan\Drawing;
 use Ylema\Plan\Expectation;
@@ -42,6 +43,9 @@ final readonly class SwapPlanner implements Planner
 {
     /** The name under which the new row's id is promised to the records that will say it. */
     private const NEW = 'new';
+
+    /** How many different things about places a plan says; the bench says all. */
+    private const KINDS_OF_PLACES = 6;
 
     /** Types that pictures can be drawn as. */
     private const DRAWABLE = ['jpg', 'jpeg', 'png', 'gif', 'webp', 'avif'];
@@ -96,9 +100,45 @@ final readonly class SwapPlanner implements Planner
             );
         }
 
+        if ($request->keepShape) {
+            [$upload, $to] = $this->inOldShape($from, $to, $upload, $facts);
+        }
+
         return $request->manner === Manner::SameAddress
             ? yield from $this->sameAddress($from, $to, $upload, $facts)
             : yield from $this->newReference($from, $to, $upload, $facts);
+    }
+
+    /**
+     * The part of the new picture that has the old one's proportions, around its focal point.
+     *
+     * @return array{KeptFile|null, MediaFacts|null} what stands in: an upload, or the item as it is
+     */
+    private function inOldShape(MediaFacts $from, ?MediaFacts $to, ?KeptFile $upload, Facts $facts): array
+    {
+        $before = $from->original()->size;
+        $source = $upload ?? ($to === null ? null : $facts->original($to));
+        if ($before === null || $source?->pixels === null || Fit::areAlike($before, $source->pixels)) {
+            return [$upload, $to];
+        }
+        if ($upload === null && $this->request->manner === Manner::NewReference) {
+            throw new CannotPlan(
+                'An item of the site is shown as it is; only an upload, or new bytes behind the same address, can be cropped '
+                    .'to the old proportions.',
+            );
+        }
+        if (! $source->isDrawable) {
+            throw new CannotPlan(
+                "\"{$source->name}\" cannot be cropped. Choose \"really another shape\", or crop it first.",
+            );
+        }
+        $crop = Crop::toFill($source->pixels, $before, $to->focusX ?? 0.5, $to->focusY ?? 0.5);
+        $size = new Size($crop->width, $crop->height);
+        $drawn = $facts->draw(
+            new Drawing($source->sha256, $size, $source->extension, $to->focusX ?? 0.5, $to->focusY ?? 0.5),
+        );
+
+        return [new KeptFile($drawn->sha256, $drawn->size, $source->name, $source->extension, $size, true), $to];
     }
 
     /** @return Generator<int, Step|Refused, void, Outline> */
@@ -151,9 +191,9 @@ final readonly class SwapPlanner implements Planner
                 .Words::many($from->uses, 'reference')
                 ." stay as they are.$cropped",
             new Expectation(there: $from->paths()),
-            [],
+            $this->fitNotes($from, $source, null, $facts),
             $this->pictures($from, $to, $name),
-            "media/{$from->item}/swap",
+            $this->request->bench(),
         );
     }
 
@@ -180,11 +220,24 @@ final readonly class SwapPlanner implements Planner
                     'No renditions are drawn: the picture is not larger than the old ones, or the field map '
                     .'says no names for them (files.renditions).';
             }
-            yield new AddMedia($item->media($this->request->title, $this->request->alt), self::NEW);
+            yield new AddMedia(
+                $item->media(
+                    $this->request->title,
+                    $this->request->alt,
+                    $this->request->caption,
+                    $this->request->credit,
+                ),
+                self::NEW,
+            );
             $to = $item->facts($this->request->title);
         } else {
             throw new CannotPlan('Choose another item, or upload a file, to stand in.');
         }
+        $drawnFrom = $upload ?? $facts->original($to);
+        array_push(
+            $notes,
+            ...$this->fitNotes($from, $drawnFrom, $upload === null ? null : $this->request->alt, $facts),
+        );
         $edited = $skipped = $records = 0;
         $kinds = [];
         $standIn = new StandIn($facts->addresses(), $facts->mediaPages(), $from, $to);
@@ -218,8 +271,51 @@ final readonly class SwapPlanner implements Planner
             new Expectation($from->paths(), $to->paths(), [], $this->request->places->areAll() && $skipped === 0),
             array_values(array_unique($notes)),
             $this->pictures($from, $this->request->to === null ? null : $to, $to->name()),
-            "media/{$from->item}/swap",
+            $this->request->bench(),
         );
+    }
+
+    /**
+     * What will look different, each kind of it once with how many places it concerns.
+     *
+     * @param  string|null  $alt of the new item, where the plan makes one
+     * @return list<string>
+     */
+    private function fitNotes(MediaFacts $from, ?KeptFile $after, ?string $alt, Facts $facts): array
+    {
+        $type = MediaType::extension($from->path);
+        if ($after === null || MediaType::of($from->path) !== MediaType::Picture) {
+            return [];
+        }
+        $mayMove = in_array($type, ['gif', 'webp', 'png'], true) && $from->hasOriginal;
+        $fit = new Fit(
+            $from->original()->size,
+            $after->pixels,
+            $type,
+            $this->request->manner === Manner::SameAddress ? $type : $after->extension,
+            $mayMove && $facts->original($from)?->isAnimated === true,
+            $after->isAnimated,
+            $alt,
+        );
+        $places = [];
+        foreach ($facts->boxes($from->item, $this->request->places) as $box) {
+            $says = $fit->inBox($box);
+            if ($says !== null) {
+                $places[$says] = ($places[$says] ?? 0) + 1;
+            }
+        }
+        arsort($places);
+        $notes = $fit->notes();
+        foreach (array_slice($places, 0, self::KINDS_OF_PLACES, true) as $says => $count) {
+            $notes[] = Words::many($count, 'place').": $says";
+        }
+        if (count($places) > self::KINDS_OF_PLACES) {
+            $notes[] =
+                Words::many(array_sum(array_slice($places, self::KINDS_OF_PLACES)), 'more place')
+                .' will look different in other ways; the bench names each.';
+        }
+
+        return $notes;
     }
 
     /** @return Generator<int, WriteFile> */

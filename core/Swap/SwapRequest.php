@@ -16,6 +16,9 @@ final readonly class SwapRequest
      * @param  string|null  $upload the token of an upload
      * @param  string  $title of the new item, with an upload
      * @param  string  $alt of the new item, with an upload
+     * @param  string  $caption of the new item, with an upload
+     * @param  string  $credit of the new item, with an upload
+     * @param  bool  $keepShape whether the new picture is cropped to the proportions of the old one, at its focal point
      */
     public function __construct(
         public int $from,
@@ -25,7 +28,22 @@ final readonly class SwapRequest
         public Places $places = new Places(),
         public string $title = '',
         public string $alt = '',
+        public string $caption = '',
+        public string $credit = '',
+        public bool $keepShape = false,
     ) {
+    }
+
+    /** Where in the interface it can be asked for otherwise, with all that was chosen but the places. */
+    public function bench(): string
+    {
+        $chosen = array_filter([
+            'to' => $this->to === null ? null : (string) $this->to,
+            'upload' => $this->upload,
+            'manner' => $this->manner === Manner::NewReference ? null : $this->manner->value,
+        ]);
+
+        return "media/{$this->from}/swap".($chosen === [] ? '' : '?'.http_build_query($chosen));
     }
 
     /** @return array<string, mixed> */
@@ -39,6 +57,9 @@ final readonly class SwapRequest
             'places' => $this->places->toArray(),
             'title' => $this->title,
             'alt' => $this->alt,
+            'caption' => $this->caption,
+            'credit' => $this->credit,
+            'keep_shape' => $this->keepShape,
         ];
     }
 
@@ -62,6 +83,9 @@ final readonly class SwapRequest
             Places::fromArray(is_array($data['places'] ?? null) ? $data['places'] : []),
             is_string($data['title'] ?? null) ? $data['title'] : '',
             is_string($data['alt'] ?? null) ? $data['alt'] : '',
+            is_string($data['caption'] ?? null) ? $data['caption'] : '',
+            is_string($data['credit'] ?? null) ? $data['credit'] : '',
+            ($data['keep_shape'] ?? false) === true,
         );
     }
 }

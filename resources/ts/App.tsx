@@ -7,10 +7,13 @@ import { useSession, useSites } from './api/hooks';
 import { ChangePage } from './changes/ChangePage';
 import { ChangesPage } from './changes/ChangesPage';
 import { DeskPage } from './desk/DeskPage';
+import { FindPage } from './find/FindPage';
 import { ItemPage } from './media/ItemPage';
 import { MediaPage } from './media/MediaPage';
 import { PlacesPage } from './places/PlacesPage';
+import { RecordPage } from './places/RecordPage';
 import { PlanPage } from './plans/PlanPage';
+import { FamilyPage } from './repairs/FamilyPage';
 import { RepairsPage } from './repairs/RepairsPage';
 import { RestingPage } from './resting/RestingPage';
 import { Shell } from './shell/Shell';
@@ -41,8 +44,11 @@ const router = createBrowserRouter([
       { path: 'media/:item', element: <ItemPage /> },
       { path: 'media/:item/swap', element: <SwapPage /> },
       { path: 'plans/:plan', element: <PlanPage /> },
+      { path: 'find', element: <FindPage /> },
       { path: 'places', element: <PlacesPage /> },
+      { path: 'places/:record', element: <RecordPage /> },
       { path: 'repairs', element: <RepairsPage /> },
+      { path: 'repairs/:cause', element: <FamilyPage /> },
       { path: 'resting', element: <RestingPage /> },
       { path: 'changes', element: <ChangesPage /> },
       { path: 'changes/:change', element: <ChangePage /> },

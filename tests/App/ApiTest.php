@@ -77,6 +77,9 @@ it('lets each role do what it may on each route, and nothing more', function ():
         '{plan}' => $this->plan('people/maren-oake.jpg', 'people/lise-holm.jpg')->id,
         '{change}' => $change->id,
         '{reading}' => $this->site()->readings()->value('id'),
+        '{record}' => $this->site()->records()->value('id'),
+        '{cause}' => 'former-address',
+        '{upload}' => app(App\Media\Uploads::class)->keep($this->jpeg(), 'new.jpg')['token'],
     ];
     foreach (apiRoutes() as [$method, $path]) {
         $role = $document['paths'][$path][$method]['x-role'];
@@ -108,6 +111,13 @@ it('answers as the document says', function (): void {
         '{reference}' => MediaReference::query()->whereNotNull('address_id')->value('id'),
         '{plan}' => $plan->id,
         '{change}' => $change->id,
+        '{record}' => $this->site()->records()->where('is_page', true)->value('id'),
+        '{cause}' => 'former-address',
+        '{upload}' => app(App\Media\Uploads::class)->keep($this->jpeg(), 'new.jpg')['token'],
+    ];
+    $asked = [
+        '/sites/{site}/find' => '?q=oake',
+        '/sites/{site}/media/{mediaItem}/fit' => '?manner=same-address&to='.$this->item('people/lise-holm.jpg')->id,
     ];
     $held = 0;
     foreach ($document['paths'] as $path => $methods) {
@@ -115,14 +125,14 @@ it('answers as the document says', function (): void {
         if ($answer === null) {
             continue;
         }
-        $response = $this->getJson('/api'.strtr($path, $ids));
+        $response = $this->getJson('/api'.strtr($path, $ids).($asked[$path] ?? ''));
         expect($response->status())
             ->toBe(200, $path)
             ->and($schema->misfits(json_decode((string) $response->getContent()), $answer))
             ->toBe([], $path);
         $held++;
     }
-    expect($held)->toBeGreaterThan(14);
+    expect($held)->toBeGreaterThan(20);
     $problem = $this->getJson('/api/sites/nowhere')->assertNotFound();
     expect(
         $schema->misfits(json_decode((string) $problem->getContent()), ['$ref' => '#/components/schemas/Problem']),

@@ -220,7 +220,7 @@ abstract class AppTestCase extends TestCase
             ->firstOrFail();
     }
 
-    protected function as(Role $role): static
+    public function as(Role $role): static
     {
         return $this->actingAs(
             User::query()

@@ -17,7 +17,7 @@ final class Schema
     public function __construct(array $document)
     {
         $this->validator = new Validator(max_errors: 20);
-        $this->validator->resolver()?->registerRaw(Helper::toJSON($document), 'ylema:///api');
+        $this->validator->resolver()?->registerRaw(Helper::toJSON(self::closed($document)), 'ylema:///api');
     }
 
     /**
@@ -29,8 +29,29 @@ final class Schema
         array_walk_recursive($schema, static function (mixed &$v, mixed $k): void {
             $v = $k === '$ref' ? "ylema:///api$v" : $v;
         });
-        $error = $this->validator->validate($value, Helper::toJSON($schema))->error();
+        $error = $this->validator->validate($value, Helper::toJSON(self::closed($schema)))->error();
 
         return $error === null ? [] : (new ErrorFormatter())->format($error);
+    }
+
+    /**
+     * A property that no schema names is a misfit, too: nothing is sent that nobody promised.
+     *
+     * @param  array<mixed>  $schema
+     * @return array<mixed>
+     */
+    private static function closed(array $schema): array
+    {
+        foreach ($schema as $name => $value) {
+            if (is_array($value)) {
+                $schema[$name] = self::closed($value);
+            }
+        }
+        $isObject = is_array($schema['properties'] ?? null) && ($schema['type'] ?? null) === 'object';
+        if ($isObject && ! isset($schema['additionalProperties'])) {
+            $schema['additionalProperties'] = false;
+        }
+
+        return $schema;
     }
 }

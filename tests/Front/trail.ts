@@ -45,6 +45,7 @@ export function reference(
     record_id,
     field: 'body',
     role: 'img[src]',
+    carrier_box: null,
     fetch: 'always',
     names: 'address',
     value: '/media/pier.jpg',

@@ -8,7 +8,8 @@ use App\Http\Resources\MediaRow;
 use App\Models\MediaFile;
 use App\Models\MediaItem;
 use App\Models\Site;
-use Illuminate\Database\Eloquent\Builder;
+use App\Usage\Find;
+use App\Usage\MediaFilter;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Validation\Rule;
@@ -16,53 +17,31 @@ use Illuminate\Validation\Rule;
 final class MediaController
 {
     private const SORTS = [
-        'reach' => 'media_items.reach desc, media_items.uses desc, '.'media_items.id',
+        'reach' => 'media_items.reach desc, media_items.uses desc, media_items.id',
         'uses' => 'media_items.uses desc, media_items.id',
-        'name' => 'media_items.path',
-        'weight' => 'weight desc nulls last, media_items.id',
-        'broken' => 'media_items.broken desc, media_items.reach '.'desc, media_items.id',
+        'name' => 'media_items.path, media_items.id',
+        'weight' => 'original.size desc nulls last, media_items.id',
+        'broken' => 'media_items.broken desc, media_items.reach desc, media_items.id',
+        'same' => 'original.sha256, media_items.id',
     ];
 
     public function index(Request $request, Site $site): JsonResponse
     {
-        $filters = $request->validate([
-            'q' => ['nullable', 'string', 'max:200'],
-            'standing' => ['nullable', Rule::in(['live', 'waiting', 'fading', 'idle'])],
-            'folder' => ['nullable', 'string', 'max:500'],
-            'type' => ['nullable', 'string', 'max:20'],
-            'use' => ['nullable', 'string', 'max:20'],
-            'trouble' => ['nullable', 'boolean'],
+        $filter = self::filter($request, $site);
+        $request->validate([
             'sort' => ['nullable', Rule::in(array_keys(self::SORTS))],
-            'offset' => ['nullable', 'integer', 'min:0'],
+            'offset' => ['nullable', 'integer', 'min:0', 'max:2147483647'],
             'limit' => ['nullable', 'integer', 'min:1', 'max:200'],
         ]);
-        $query = $this->filtered($site, $filters);
+        $query = $filter->query();
         $total = (clone $query)->count();
-        $rows = $query
-            ->leftJoin(
-                'files as original',
-                fn ($join) => $join
-                    ->on('original.media_item_id', '=', 'media_items.id')
-                    ->where('original.is_original', true),
-            )
-            ->select(
-                'media_items.*',
-                'original.id as file_id',
-                'original.width',
-                'original.height',
-                'original.mime',
-                'original.size as weight',
-                'original.sha256',
-            )
-            ->selectSub(
-                MediaFile::query()->selectRaw('count(*)')->whereColumn('files.media_item_id', 'media_items.id'),
-                'file_count',
-            )
-            ->when(
-                $request->filled('q') && ! $request->filled('sort'),
-                fn (Builder $found): Builder => self::nearestFirst($found, $request->string('q')->trim()->toString()),
-            )
-            ->orderByRaw(self::SORTS[$request->string('sort', 'reach')->toString()])
+        $asked = $filter->asked();
+        if ($asked !== null && ! $request->filled('sort')) {
+            Find::itemsNearestFirst($query, $asked);
+        }
+        $sort = $request->filled('sort') ? $request->string('sort')->toString() : 'reach';
+        $rows = MediaRow::columns($query)
+            ->orderByRaw(self::SORTS[$sort])
             ->offset($request->integer('offset'))
             ->limit($request->integer('limit', 100))
             ->get();
@@ -72,48 +51,7 @@ final class MediaController
 
     public function facets(Request $request, Site $site): JsonResponse
     {
-        $count = static fn (string $expression): array => array_map(
-            static fn (object $row): array => [
-                'value' => (string) ($row->value ?? ''),
-                'count' => (int) ($row->count ?? 0),
-            ],
-            MediaItem::query()
-                ->where('media_items.site_id', $site->id)
-                ->leftJoin(
-                    'files',
-                    fn ($join) => $join
-                        ->on('files.media_item_id', '=', 'media_items.id')
-                        ->where('files.is_original', true),
-                )
-                ->selectRaw("$expression as value, count(*) as count")
-                ->groupByRaw('1')
-                ->orderByRaw('1')
-                ->toBase()
-                ->get()
-                ->all(),
-        );
-
-        return new JsonResponse([
-            'standing' => $count('media_items.standing'),
-            'folder' => $count("regexp_replace(media_items.path, '/[^/]*$', '')"),
-            'type' => $count("coalesce(regexp_replace(files.mime, '^.*/|\\+xml$', '', 'g'), 'missing')"),
-            'use' => array_map(
-                static fn (object $row): array => [
-                    'value' => (string) ($row->value ?? ''),
-                    'count' => (int) ($row->count ?? 0),
-                ],
-                MediaItem::query()
-                    ->fromRaw('media_items cross join lateral jsonb_object_keys(use_kinds) as k')
-                    ->where('site_id', $site->id)
-                    ->selectRaw('k as value, count(*) as count')
-                    ->groupByRaw('1')
-                    ->orderByRaw('1')
-                    ->toBase()
-                    ->get()
-                    ->all(),
-            ),
-            'trouble' => MediaItem::query()->where('site_id', $site->id)->where('broken', '>', 0)->count(),
-        ]);
+        return new JsonResponse(self::filter($request, $site)->facets());
     }
 
     public function show(Site $site, MediaItem $mediaItem): JsonResponse
@@ -173,98 +111,21 @@ final class MediaController
         ]);
     }
 
-    /**
-     * A pasted address means the file that it leads to, an original or any rendition. Of other words each may stand
-     * in any of the texts, and all of them must be found.
-     *
-     * @param  Builder<MediaItem>  $query
-     */
-    private function matching(Builder $query, Site $site, string $q): void
+    private static function filter(Request $request, Site $site): MediaFilter
     {
-        if (preg_match('~^(?:https?:)?//~i', $q) === 1) {
-            $path = $site->addresses()->locate($q)->path ?? '';
-            $query->where(
-                fn ($either) => $either
-                    ->where('media_items.path', $path)
-                    ->orWhereExists(
-                        fn ($f) => $f
-                            ->from('files')
-                            ->whereColumn('files.media_item_id', 'media_items.id')
-                            ->where('files.path', $path),
-                    ),
-            );
-
-            return;
-        }
-        foreach (preg_split('~\s+~', $q) ?: [] as $word) {
-            $like = '%'.addcslashes($word, '%_\\').'%';
-            $query->whereRaw(
-                "(media_items.path || ' ' || media_items.title || ' ' || media_items.alt || ' ' || "
-                    ."media_items.caption || ' ' || media_items.credit || ' ' || media_items.tags::text) ilike ?",
-                [$like],
-            );
-        }
-    }
-
-    /**
-     * Whoever types a name means the item of that name before those that only mention it.
-     *
-     * @param  Builder<MediaItem>  $query
-     * @return Builder<MediaItem>
-     */
-    private static function nearestFirst(Builder $query, string $q): Builder
-    {
-        $like = addcslashes($q, '%_\\');
-
-        return $query->orderByRaw(
-            'case when media_items.title ilike ? then 0 when media_items.title ilike ? then 1 when media_items.path '
-                .'ilike ? then 2 else 3 end',
-            ["$like%", "%$like%", "%$like%"],
+        return new MediaFilter(
+            $site,
+            $request->validate([
+                'q' => ['nullable', 'string', 'max:2000'],
+                'standing' => ['nullable', Rule::in(['live', 'waiting', 'fading', 'idle'])],
+                'folder' => ['nullable', 'string', 'max:500'],
+                'type' => ['nullable', 'string', 'max:20'],
+                'use' => ['nullable', 'string', 'max:20'],
+                'trouble' => ['nullable', 'boolean'],
+                'copies' => ['nullable', 'boolean'],
+                'large' => ['nullable', 'boolean'],
+                'like' => ['nullable', 'integer', 'min:1', 'max:9007199254740991'],
+            ]),
         );
-    }
-
-    /**
-     * @param  array<string, mixed>  $filters
-     * @return Builder<MediaItem>
-     */
-    private function filtered(Site $site, array $filters): Builder
-    {
-        $text = static fn (string $name): ?string => is_string($filters[$name] ?? null) && $filters[$name] !== ''
-            ? $filters[$name]
-            : null;
-        $query = MediaItem::query()->where('media_items.site_id', $site->id);
-        if (($q = $text('q')) !== null) {
-            $this->matching($query, $site, trim($q));
-        }
-        if (($standing = $text('standing')) !== null) {
-            $query->where('media_items.standing', $standing);
-        }
-        if (($folder = $text('folder')) !== null) {
-            $query->whereRaw("regexp_replace(media_items.path, '/[^/]*$', '') = ?", [$folder]);
-        }
-        if (($use = $text('use')) !== null) {
-            $query->whereRaw('jsonb_exists(media_items.use_kinds, ?)', [$use]);
-        }
-        if (($type = $text('type')) !== null) {
-            $type === 'missing'
-                ? $query->whereNotExists(
-                    fn ($q) => $q
-                        ->from('files')
-                        ->whereColumn('files.media_item_id', 'media_items.id')
-                        ->where('files.is_original', true),
-                )
-                : $query->whereExists(
-                    fn ($q) => $q
-                        ->from('files')
-                        ->whereColumn('files.media_item_id', 'media_items.id')
-                        ->where('files.is_original', true)
-                        ->whereRaw("regexp_replace(files.mime, '^.*/|\\+xml$', '', 'g') = ?", [$type]),
-                );
-        }
-        if (($filters['trouble'] ?? false) && $filters['trouble'] !== '0') {
-            $query->where('media_items.broken', '>', 0);
-        }
-
-        return $query;
     }
 }

@@ -14,6 +14,7 @@ use App\Models\Site;
 use App\Models\StepState;
 use App\Models\User;
 use App\Plans\ChosenPlaces;
+use App\Plans\Fitting;
 use App\Plans\PlanDesk;
 use App\Plans\PlanRefused;
 use Illuminate\Http\JsonResponse;
@@ -43,27 +44,61 @@ final class PlanController
             'except.*' => ['integer', 'min:1'],
             'title' => ['nullable', 'string', 'max:300'],
             'alt' => ['nullable', 'string', 'max:1000'],
+            'caption' => ['nullable', 'string', 'max:2000'],
+            'credit' => ['nullable', 'string', 'max:300'],
+            'keep_shape' => ['nullable', 'boolean'],
         ]);
         $from =
             MediaItem::query()->where('site_id', $site->id)->find($request->integer('from'))
             ?? throw new PlanRefused('The item to be swapped is not on this site.');
-        $plan = $this->desk->begin(
-            $site,
-            new SwapPlanner(
-                new SwapRequest(
-                    $from->id,
-                    Manner::from((string) $data['manner']),
-                    $request->filled('to') ? $request->integer('to') : null,
-                    $request->filled('upload') ? $request->string('upload')->toString() : null,
-                    ChosenPlaces::of($from, self::ids($data['places'] ?? null), self::ids($data['except'] ?? null)),
-                    $request->string('title')->toString(),
-                    $request->string('alt')->toString(),
-                ),
-            ),
-            self::user($request),
+        $asked = new SwapRequest(
+            $from->id,
+            Manner::from((string) $data['manner']),
+            $request->filled('to') ? $request->integer('to') : null,
+            $request->filled('upload') ? $request->string('upload')->toString() : null,
+            ChosenPlaces::of($from, self::ids($data['places'] ?? null), self::ids($data['except'] ?? null)),
+            $request->string('title')->toString(),
+            $request->string('alt')->toString(),
+            $request->string('caption')->toString(),
+            $request->string('credit')->toString(),
+            $request->boolean('keep_shape'),
         );
+        $plan = $this->desk->begin($site, new SwapPlanner($asked), self::user($request));
 
         return self::begun($plan);
+    }
+
+    /** What will look different, before any plan is made. */
+    public function fit(Request $request, Site $site, MediaItem $mediaItem, Fitting $fitting): JsonResponse
+    {
+        $request->validate([
+            'manner' => ['required', Rule::enum(Manner::class)],
+            'to' => ['nullable', 'integer', 'min:1', 'max:9007199254740991', 'required_without:upload'],
+            'upload' => ['nullable', 'string', 'max:40', 'required_without:to'],
+            'keep_shape' => ['nullable', 'boolean'],
+            'alt' => ['nullable', 'string', 'max:1000'],
+        ]);
+        $to = $request->filled('to')
+            ? MediaItem::query()->where('site_id', $site->id)->find($request->integer('to')) ?? abort(404)
+            : null;
+        $fit = $fitting->of(
+            $mediaItem,
+            $to,
+            $request->string('upload')->toString(),
+            Manner::from($request->string('manner')->toString()),
+            $request->boolean('keep_shape'),
+            $request->string('alt')->toString(),
+        );
+
+        return new JsonResponse([
+            'alike' => $fit['alike'],
+            'notes' => $fit['notes'],
+            'places' => array_map(
+                static fn (int $reference, string $says): array => ['reference' => $reference, 'says' => $says],
+                array_keys($fit['places']),
+                array_values($fit['places']),
+            ),
+        ]);
     }
 
     public function show(Site $site, Plan $plan): JsonResponse

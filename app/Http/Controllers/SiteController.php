@@ -30,6 +30,7 @@ final class SiteController
             'former' => $site->former,
             'aliases' => $site->aliases,
             'reach_at' => (object) $site->reach_at,
+            'public_at' => $site->publicAt(),
             'read_at' => $site->read_at?->toIso8601String(),
         ];
     }

@@ -4,16 +4,18 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Media\Thumbnails;
 use App\Media\Uploads;
 use App\Models\Site;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Illuminate\Http\Response;
 use Illuminate\Http\UploadedFile;
 use Ylema\Imaging\UploadRefused;
 
 final class UploadController
 {
-    public function __invoke(Request $request, Site $site, Uploads $uploads): JsonResponse
+    public function store(Request $request, Site $site, Uploads $uploads): JsonResponse
     {
         $file = $request->file('picture');
         if (! $file instanceof UploadedFile) {
@@ -23,5 +25,23 @@ final class UploadController
         }
 
         return new JsonResponse($uploads->take($file), 201);
+    }
+
+    /** Of one that waits, for a bench that was left and taken up again. */
+    public function show(Site $site, string $upload, Uploads $uploads): JsonResponse
+    {
+        return new JsonResponse($uploads->facts($upload));
+    }
+
+    public function picture(Site $site, string $upload, Uploads $uploads, Thumbnails $thumbnails): Response
+    {
+        [$type, $bytes] = $thumbnails->ofUpload($uploads, $upload);
+
+        return new Response($bytes, 200, [
+            'Content-Type' => $type,
+            // A drawing is shown as a picture only; opened by itself, nothing in it runs.
+            'Content-Security-Policy' => "default-src 'none'; style-src 'unsafe-inline'; sandbox",
+            'Cache-Control' => 'private, max-age=86400, immutable',
+        ]);
     }
 }

@@ -62,12 +62,18 @@ export function useDesk() {
     ),
   );
 }
-export function useFacets() {
-  return useQuery(
-    siteQuery(useSlug(), ['facets'], (site, signal) =>
-      client.GET('/sites/{site}/media/facets', { params: { path: { site } }, signal }),
+export function useFacets(filters: MediaFilters) {
+  const query = marksOf(filters);
+  return useQuery({
+    ...siteQuery(useSlug(), ['media', 'facets', query], (site, signal) =>
+      client.GET('/sites/{site}/media/facets', {
+        params: { path: { site }, query },
+        querySerializer: plainly,
+        signal,
+      }),
     ),
-  );
+    placeholderData: keepPreviousData,
+  });
 }
 export function useMediaItem(id: string | number) {
   return useQuery(
@@ -189,15 +195,29 @@ export interface MediaFilters {
   type?: string;
   use?: string;
   trouble?: string;
+  copies?: string;
+  large?: string;
+  like?: string;
   sort?: string;
 }
+
+/** The marks as the API takes them: what is not chosen is not sent, and flags are true. */
+function marksOf(filters: MediaFilters) {
+  const { trouble, copies, large, ...words } = filters;
+  return {
+    ...Object.fromEntries(Object.entries(words).filter(([name, value]) => value && name !== 'sort')),
+    ...(trouble ? { trouble: true } : {}),
+    ...(copies ? { copies: true } : {}),
+    ...(large ? { large: true } : {}),
+  };
+}
+
 export const LEDGER_PAGE = 100;
 
 export function mediaPageQuery(slug: string, filters: MediaFilters, page: number) {
-  const { trouble, ...words } = filters;
   const query = {
-    ...Object.fromEntries(Object.entries(words).filter(([, value]) => value)),
-    ...(trouble ? { trouble: true } : {}),
+    ...marksOf(filters),
+    ...(filters.sort ? { sort: filters.sort } : {}),
     offset: page * LEDGER_PAGE,
     limit: LEDGER_PAGE,
   };
@@ -220,14 +240,135 @@ function plainly(query: Record<string, unknown>): string {
   return params.toString();
 }
 
-export function useFind(q: string) {
+/** Items, files and records at once. The answer says for which text it is; another text's must not be shown for it. */
+export function useFind(q: string, limit: number) {
   const slug = useSlug();
   return useQuery({
-    ...siteQuery(slug, ['media', 'find', q], (site, signal) =>
-      client.GET('/sites/{site}/media', { params: { path: { site }, query: { q, limit: 7 } }, signal }),
+    ...siteQuery(slug, ['find', q, limit], (site, signal) =>
+      client.GET('/sites/{site}/find', { params: { path: { site }, query: { q, limit } }, signal }),
     ),
     enabled: slug !== '' && q.trim() !== '',
+  });
+}
+
+export interface FitQuestion {
+  manner: 'same-address' | 'new-reference';
+  to: number | null;
+  upload: string | null;
+  keep: boolean;
+  alt: string;
+}
+/** What would look different if another picture stood in; asked while somebody chooses. */
+export function useFit(item: number, asked: FitQuestion) {
+  const query = {
+    manner: asked.manner,
+    ...(asked.to === null ? {} : { to: asked.to }),
+    ...(asked.upload === null ? {} : { upload: asked.upload }),
+    ...(asked.keep ? { keep_shape: true } : {}),
+    ...(asked.alt ? { alt: asked.alt } : {}),
+  };
+  return useQuery({
+    ...siteQuery(useSlug(), ['fit', item, query], (site, signal) =>
+      client.GET('/sites/{site}/media/{mediaItem}/fit', {
+        params: { path: { site, mediaItem: item }, query },
+        querySerializer: plainly,
+        signal,
+      }),
+    ),
+    enabled: asked.to !== null || asked.upload !== null,
     placeholderData: keepPreviousData,
+  });
+}
+
+export function useUpload(token: string | null) {
+  return useQuery({
+    ...siteQuery(useSlug(), ['upload', token], (site, signal) =>
+      client.GET('/sites/{site}/uploads/{upload}', {
+        params: { path: { site, upload: token ?? '' } },
+        signal,
+      }),
+    ),
+    enabled: token !== null,
+    staleTime: Infinity,
+  });
+}
+
+export function useMediaList(filters: MediaFilters, limit: number) {
+  const query = { ...marksOf(filters), limit };
+  return useQuery({
+    ...siteQuery(useSlug(), ['media', 'some', query], (site, signal) =>
+      client.GET('/sites/{site}/media', {
+        params: { path: { site }, query },
+        querySerializer: plainly,
+        signal,
+      }),
+    ),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export interface RecordFilters {
+  q?: string;
+  kind?: string;
+  state?: string;
+  cause?: string;
+  trouble?: string;
+  unread?: string;
+}
+export const RECORDS_PAGE = 40;
+
+export function useRecords(filters: RecordFilters) {
+  const slug = useSlug();
+  const { trouble, unread, ...words } = filters;
+  const query = {
+    ...Object.fromEntries(Object.entries(words).filter(([, value]) => value)),
+    ...(trouble ? { trouble: true } : {}),
+    ...(unread ? { unread: true } : {}),
+    limit: RECORDS_PAGE,
+  };
+  return useInfiniteQuery({
+    queryKey: ['site', slug, 'records', query],
+    queryFn: ({ pageParam, signal }) =>
+      body(
+        client.GET('/sites/{site}/records', {
+          params: { path: { site: slug }, query: { ...query, offset: pageParam } },
+          querySerializer: plainly,
+          signal,
+        }),
+      ),
+    initialPageParam: 0,
+    getNextPageParam: (last, pages) => {
+      const seen = pages.reduce((sum, page) => sum + page.records.length, 0);
+      return seen < last.total && last.records.length > 0 ? seen : null;
+    },
+    enabled: slug !== '',
+    placeholderData: keepPreviousData,
+  });
+}
+export function useRecord(id: string | number) {
+  return useQuery(
+    siteQuery(useSlug(), ['record', String(id)], (site, signal) =>
+      client.GET('/sites/{site}/records/{record}', {
+        params: { path: { site, record: Number(id) } },
+        signal,
+      }),
+    ),
+  );
+}
+export function useFamily(cause: string) {
+  const slug = useSlug();
+  return useInfiniteQuery({
+    queryKey: ['site', slug, 'family', cause],
+    queryFn: ({ pageParam, signal }) =>
+      body(
+        client.GET('/sites/{site}/findings/{cause}', {
+          params: { path: { site: slug, cause }, query: { after: pageParam, limit: 50 } },
+          signal,
+        }),
+      ),
+    initialPageParam: 0,
+    getNextPageParam: (last) => last.next,
+    enabled: slug !== '',
   });
 }
 

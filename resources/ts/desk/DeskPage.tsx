@@ -66,8 +66,9 @@ function DeskBody({ desk }: { desk: Desk }) {
       tone: 'alert',
       words: (
         <>
-          <b>{many(desk.broken.references, 'picture')}</b> on <b>{many(desk.broken.pages, 'page')}</b> do not
-          load from this site
+          <b>{many(desk.broken.references, 'reference')}</b> on{' '}
+          <b>{many(desk.broken.pages, 'public page')}</b> {desk.broken.references === 1 ? 'does' : 'do'} not
+          lead to a file of this site
         </>
       ),
       more:
@@ -107,7 +108,7 @@ function DeskBody({ desk }: { desk: Desk }) {
         </>
       ),
       more: `Together ${weight(desk.large.bytes)}.`,
-      to: `/${slug}/media?sort=weight`,
+      to: `/${slug}/media?large=1&sort=weight`,
       act: 'Heaviest first',
     });
   if (desk.idle.items > 0)
@@ -136,7 +137,7 @@ function DeskBody({ desk }: { desk: Desk }) {
         </>
       ),
       more: `In ${many(desk.copies.groups, 'group')}.`,
-      to: `/${slug}/media?q=copy`,
+      to: `/${slug}/media?copies=1&sort=same`,
       act: 'Look at them',
     });
   if (desk.expired_banners > 0)
@@ -151,8 +152,8 @@ function DeskBody({ desk }: { desk: Desk }) {
         </>
       ),
       more: 'Their pictures are held by nothing else, or by little.',
-      to: `/${slug}/media?standing=fading`,
-      act: 'What they hold',
+      to: `/${slug}/places?kind=banner&state=fading`,
+      act: 'Show them',
     });
 
   const n = desk.numbers;

@@ -4,10 +4,11 @@ import { useFacets, type MediaFilters } from '@/api/hooks';
 import { Standing } from '@/ui/Standing';
 import { wordsOfUse } from '@/ui/UseBar';
 import type { StandingWord } from '@/api/types';
+import { useTitle } from '@/ui/useTitle';
 import { number } from '@/ui/words';
 import { ContactSheet, Ledger } from './Ledger';
 
-const NAMES = ['q', 'standing', 'folder', 'type', 'use', 'trouble', 'sort'] as const;
+const NAMES = ['q', 'standing', 'folder', 'type', 'use', 'trouble', 'copies', 'large', 'sort'] as const;
 
 export function MediaPage() {
   const [params, setParams] = useSearchParams();
@@ -17,17 +18,16 @@ export function MediaPage() {
     if (value) filters[name] = value;
   }
   const sheet = params.get('as') === 'sheet';
+  useTitle('Media');
 
   function set(name: string, value: string | null) {
-    setParams(
-      (now) => {
-        const next = new URLSearchParams(now);
-        if (value === null || next.get(name) === value) next.delete(name);
-        else next.set(name, value);
-        return next;
-      },
-      { replace: true },
-    );
+    // Each is a step of the history, so that Back leads to the list as it was.
+    setParams((now) => {
+      const next = new URLSearchParams(now);
+      if (value === null || next.get(name) === value) next.delete(name);
+      else next.set(name, value);
+      return next;
+    });
   }
 
   const chosen = NAMES.filter((n) => n !== 'sort' && filters[n]);
@@ -50,9 +50,13 @@ export function MediaPage() {
                 ? `“${filters.q}”`
                 : name === 'trouble'
                   ? 'with broken references'
-                  : name === 'use'
-                    ? wordsOfUse(filters.use ?? '')
-                    : filters[name]}
+                  : name === 'copies'
+                    ? 'copies of others'
+                    : name === 'large'
+                      ? 'far too many pixels'
+                      : name === 'use'
+                        ? wordsOfUse(filters.use ?? '')
+                        : filters[name]}
               <X size={14} aria-hidden="true" />
             </button>
           ))}
@@ -110,7 +114,7 @@ function FacetPanel({
   filters: MediaFilters;
   set: (name: string, value: string | null) => void;
 }) {
-  const facets = useFacets().data;
+  const facets = useFacets(filters).data;
   const row = (name: keyof MediaFilters, value: string, count: number, label: React.ReactNode) => (
     <li key={value}>
       <button
@@ -141,7 +145,11 @@ function FacetPanel({
         )}
       </ul>
       <h2 className="mb-1 px-2 text-[0.85rem] font-semibold text-soft">Trouble</h2>
-      <ul className="mb-4">{row('trouble', '1', facets?.trouble ?? 0, 'broken references')}</ul>
+      <ul className="mb-4">
+        {row('trouble', '1', facets?.trouble ?? 0, 'broken references')}
+        {row('copies', '1', facets?.copies ?? 0, 'copies, byte for byte')}
+        {row('large', '1', facets?.large ?? 0, 'far too many pixels')}
+      </ul>
       <h2 className="mb-1 px-2 text-[0.85rem] font-semibold text-soft">Used</h2>
       <ul className="mb-4">{facets?.use.map((f) => row('use', f.value, f.count, wordsOfUse(f.value)))}</ul>
       <h2 className="mb-1 px-2 text-[0.85rem] font-semibold text-soft">Type</h2>

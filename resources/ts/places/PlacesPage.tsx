@@ -1,66 +1,257 @@
-import { usePlaces } from '@/api/hooks';
-import { Page } from '@/ui/Page';
-import { Failed, Loading } from '@/ui/States';
-import { Standing } from '@/ui/Standing';
-import { kindWord, number } from '@/ui/words';
+import { Search } from 'lucide-react';
+import { useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { usePlaces, useRecords, useSlug, type RecordFilters } from '@/api/hooks';
+import type { PlaceKind, Records, StandingWord } from '@/api/types';
+import { Button } from '@/ui/Button';
+import { Picture } from '@/ui/Picture';
+import { PublicLink } from '@/ui/PublicLink';
+import { Empty, Failed, Loading } from '@/ui/States';
+import { Standing, StandingShape } from '@/ui/Standing';
+import { useTitle } from '@/ui/useTitle';
+import { kindWord, many, number } from '@/ui/words';
 
+const NAMES = ['q', 'kind', 'state', 'cause', 'trouble', 'unread'] as const;
+const STATES: StandingWord[] = ['live', 'waiting', 'fading'];
+
+/** Everything of the site that holds media: pages first, each with a strip of what it shows. */
 export function PlacesPage() {
-  const places = usePlaces();
+  const [params, setParams] = useSearchParams();
+  const filters: RecordFilters = {};
+  for (const name of NAMES) {
+    const value = params.get(name);
+    if (value) filters[name] = value;
+  }
+  useTitle(filters.kind ? kindWord(filters.kind, 2) : 'Places');
+
+  function set(name: string, value: string | null) {
+    setParams((now) => {
+      const next = new URLSearchParams(now);
+      if (!value || next.get(name) === value) next.delete(name);
+      else next.set(name, value);
+      return next;
+    });
+  }
+
   return (
-    <Page title="Places">
-      <p className="mb-4 max-w-2xl text-soft">
-        Everything of the site that holds media, as it was last read. Here each page will show all that it
-        carries, and banners and slots their dates and sizes; for now, follow a picture from Media to its
-        places.
-      </p>
-      {places.isPending ? (
-        <Loading />
-      ) : places.isError ? (
-        <Failed error={places.error} again={places.refetch} />
-      ) : (
-        <table className="sheet w-full max-w-4xl border-separate border-spacing-0">
-          <thead>
-            <tr className="text-[0.85rem] text-soft">
-              <th scope="col" className="px-4 py-2 text-left">
-                Kind
-              </th>
-              <th scope="col" className="px-4 py-2 text-right">
-                Records
-              </th>
-              <th scope="col" className="px-4 py-2 text-right">
-                <span className="inline-flex">
-                  <Standing standing="live" />
-                </span>
-              </th>
-              <th scope="col" className="px-4 py-2 text-right">
-                <span className="inline-flex">
-                  <Standing standing="waiting" />
-                </span>
-              </th>
-              <th scope="col" className="px-4 py-2 text-right">
-                <span className="inline-flex">
-                  <Standing standing="fading" />
-                </span>
-              </th>
-              <th scope="col" className="px-4 py-2 text-right">
-                References to media
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {places.data.kinds.map((k) => (
-              <tr key={k.kind} className="[&>td]:border-t [&>td]:border-line">
-                <td className="px-4 py-2 font-semibold first-letter:uppercase">{kindWord(k.kind, 2)}</td>
-                {[k.records, k.live, k.waiting, k.fading, k.references].map((n, i) => (
-                  <td key={i} className={`figures px-4 py-2 text-right ${n === 0 ? 'text-soft' : ''}`}>
-                    {n === 0 ? '–' : number(n)}
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
+    <main id="work" className="flex min-h-0 flex-1 max-md:flex-col max-md:overflow-y-auto">
+      <Kinds filters={filters} set={set} />
+      <div className="flex min-w-0 flex-1 flex-col bg-sheet">
+        <Filters key={filters.q ?? ''} filters={filters} set={set} />
+        <RecordList key={JSON.stringify(filters)} filters={filters} />
+      </div>
+    </main>
+  );
+}
+
+type Set = (name: string, value: string | null) => void;
+
+function Kinds({ filters, set }: { filters: RecordFilters; set: Set }) {
+  const places = usePlaces();
+  const kinds = places.data?.kinds ?? [];
+  const shown = (k: PlaceKind) =>
+    filters.state ? k[filters.state as 'live' | 'waiting' | 'fading'] : k.records;
+  return (
+    <aside
+      aria-label="Kinds"
+      className="w-56 shrink-0 overflow-y-auto border-r border-line bg-paper px-4 py-3 max-md:w-auto"
+    >
+      <h2 className="mb-1 px-2 text-[0.85rem] font-semibold text-soft">Kind</h2>
+      {places.isPending && <Loading rows={6} height={22} />}
+      <ul className="mb-4">
+        {kinds.map((k) => (
+          <Choice
+            key={k.kind}
+            on={filters.kind === k.kind}
+            press={() => set('kind', k.kind)}
+            count={shown(k)}
+          >
+            <span className="inline-block first-letter:uppercase">{kindWord(k.kind, 2)}</span>
+          </Choice>
+        ))}
+      </ul>
+      <h2 className="mb-1 px-2 text-[0.85rem] font-semibold text-soft">State</h2>
+      <ul className="mb-4">
+        {STATES.map((state) => (
+          <Choice
+            key={state}
+            on={filters.state === state}
+            press={() => set('state', state)}
+            count={kinds
+              .filter((k) => !filters.kind || k.kind === filters.kind)
+              .reduce((sum, k) => sum + k[state as 'live' | 'waiting' | 'fading'], 0)}
+          >
+            <Standing standing={state} />
+          </Choice>
+        ))}
+      </ul>
+      <h2 className="mb-1 px-2 text-[0.85rem] font-semibold text-soft">Trouble</h2>
+      <ul>
+        <Choice on={filters.trouble === '1'} press={() => set('trouble', '1')}>
+          broken references
+        </Choice>
+        <Choice on={filters.unread === '1'} press={() => set('unread', '1')}>
+          not fully read
+        </Choice>
+      </ul>
+    </aside>
+  );
+}
+
+function Choice({
+  on,
+  press,
+  count,
+  children,
+}: {
+  on: boolean;
+  press: () => void;
+  count?: number;
+  children: React.ReactNode;
+}) {
+  return (
+    <li>
+      <button
+        type="button"
+        aria-pressed={on}
+        onClick={press}
+        className={`flex min-h-6 w-full items-center justify-between gap-2 rounded px-2 py-0.5 text-left ${on ? 'bg-tint font-semibold text-accent' : 'hover:bg-tint/70'}`}
+      >
+        <span className="min-w-0 truncate">{children}</span>
+        {count !== undefined && <span className="figures text-[0.85rem] text-soft">{number(count)}</span>}
+      </button>
+    </li>
+  );
+}
+
+function Filters({ filters, set }: { filters: RecordFilters; set: Set }) {
+  const [q, setQ] = useState(filters.q ?? '');
+  return (
+    <form
+      role="search"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (q.trim() !== (filters.q ?? '')) set('q', q.trim());
+      }}
+      className="flex min-h-12 items-center gap-3 border-b border-line px-4 py-2"
+    >
+      <h1 className="text-lg font-bold first-letter:uppercase">
+        {filters.kind ? kindWord(filters.kind, 2) : 'Places'}
+      </h1>
+      {filters.cause && (
+        <span className="rounded-full bg-tint px-3 py-0.5 font-semibold text-accent">
+          with the finding “{filters.cause.replaceAll('-', ' ')}”
+        </span>
       )}
-    </Page>
+      <label className="relative ml-auto w-72 max-w-full">
+        <span className="sr-only">Title or address</span>
+        <Search
+          size={15}
+          aria-hidden="true"
+          className="absolute top-1/2 left-2.5 -translate-y-1/2 text-soft"
+        />
+        <input
+          type="search"
+          value={q}
+          onChange={(e) => setQ(e.target.value)}
+          placeholder="Title or address, then Enter"
+          className="w-full rounded-md border border-line bg-paper py-1 pr-2 pl-8"
+        />
+      </label>
+      {Object.keys(filters).length > 0 && (
+        <Link to="?" className="font-semibold text-accent hover:underline">
+          Drop all filters
+        </Link>
+      )}
+    </form>
+  );
+}
+
+function RecordList({ filters }: { filters: RecordFilters }) {
+  const pages = useRecords(filters);
+  if (pages.isPending)
+    return (
+      <div className="p-4">
+        <Loading rows={9} height={52} />
+      </div>
+    );
+  if (pages.isError) return <Failed error={pages.error} again={pages.refetch} />;
+  const total = pages.data.pages[0]?.total ?? 0;
+  const records = pages.data.pages.flatMap((page) => page.records);
+  if (total === 0)
+    return <Empty title="Nothing fits">No record has all of the chosen marks. Drop one of them.</Empty>;
+  return (
+    <div className="min-h-0 flex-1 overflow-y-auto">
+      <p role="status" className="figures px-4 pt-2 text-[0.88rem] text-soft">
+        {many(total, 'record')}
+      </p>
+      <ul>
+        {records.map((record) => (
+          <RecordRow key={record.id} record={record} />
+        ))}
+      </ul>
+      {pages.hasNextPage && (
+        <p className="px-4 py-3">
+          <Button disabled={pages.isFetchingNextPage} onClick={() => void pages.fetchNextPage()}>
+            {pages.isFetchingNextPage
+              ? 'Fetching…'
+              : `Show more (${number(records.length)} of ${number(total)})`}
+          </Button>
+        </p>
+      )}
+    </div>
+  );
+}
+
+function RecordRow({ record }: { record: Records['records'][number] }) {
+  const slug = useSlug();
+  return (
+    <li className="flex items-center gap-4 border-b border-line px-4 py-2 hover:bg-tint/50 max-md:flex-wrap">
+      <StandingShape standing={record.state} />
+      <div className="min-w-0 flex-1">
+        <Link
+          to={`/${slug}/places/${record.id}`}
+          className="block truncate font-semibold hover:text-accent hover:underline"
+        >
+          {record.title}
+        </Link>
+        <div className="flex min-w-0 items-center gap-2 text-[0.9rem] text-soft">
+          <span className="shrink-0">{kindWord(record.kind)}</span>
+          {record.is_page && record.address !== null && <PublicLink address={record.address} />}
+          {record.findings > 0 && (
+            <span className="figures shrink-0 font-semibold text-alert">
+              {many(record.findings, 'finding')}
+            </span>
+          )}
+          {record.problems > 0 && (
+            <span className="figures shrink-0 font-semibold text-waiting">
+              {many(record.problems, 'field')} not read
+            </span>
+          )}
+        </div>
+      </div>
+      <ul className="flex shrink-0 items-center gap-1" aria-label={`Shows ${many(record.media, 'item')}`}>
+        {record.strip.map((item) => (
+          <li key={item.id}>
+            <Link to={`/${slug}/media/${item.id}`} title={item.title || item.path} className="block">
+              <Picture
+                fileId={item.file_id}
+                sha={item.sha256}
+                mime={item.mime}
+                alt={item.title || item.path}
+                className="h-9 w-12 rounded border border-line"
+                fit="cover"
+              />
+            </Link>
+          </li>
+        ))}
+        {record.media > record.strip.length && (
+          <li className="figures w-9 text-[0.85rem] text-soft">
+            +{number(record.media - record.strip.length)}
+          </li>
+        )}
+        {record.media === 0 && <li className="text-[0.88rem] text-soft">no media</li>}
+      </ul>
+    </li>
   );
 }

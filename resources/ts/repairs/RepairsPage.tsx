@@ -1,10 +1,12 @@
-import { useFindings } from '@/api/hooks';
+import { Link } from 'react-router';
+import { useFindings, useSlug } from '@/api/hooks';
 import { Page } from '@/ui/Page';
 import { Empty, Failed, Loading } from '@/ui/States';
 import { many, number, sentence } from '@/ui/words';
 
 export function RepairsPage() {
   const findings = useFindings();
+  const slug = useSlug();
   return (
     <Page title="Repairs">
       <p className="mb-4 max-w-2xl text-soft">
@@ -22,15 +24,21 @@ export function RepairsPage() {
           {findings.data.families.map((f) => (
             <li key={f.cause} className="sheet flex flex-col px-4 py-3">
               <div className="flex items-baseline justify-between gap-4">
-                <h2 className="text-[1.1rem] font-semibold">{f.title}</h2>
+                <h2 className="text-[1.1rem] font-semibold">
+                  <Link to={`/${slug}/repairs/${f.cause}`} className="hover:text-accent hover:underline">
+                    {f.title}
+                  </Link>
+                </h2>
                 <span className="figures text-[1.3rem] font-bold" title={many(f.references, 'reference')}>
                   {number(f.references)}
                 </span>
               </div>
               <p className="leading-snug">{sentence(f.sentence)}</p>
               <p className="figures mb-2 text-[0.9rem] text-soft">
-                {many(f.records, 'record')}, {many(f.pages, 'public page')},{' '}
-                {many(f.files, 'address', 'addresses')}
+                <Link to={`/${slug}/places?cause=${f.cause}`} className="text-accent hover:underline">
+                  {many(f.records, 'record')}
+                </Link>
+                , {many(f.pages, 'public page')}, {many(f.files, 'different address', 'different addresses')}
               </p>
               {f.sample && (
                 <p className="path mt-auto truncate rounded bg-paper px-2 py-1" title={f.sample}>

@@ -1,32 +1,75 @@
 import { Search } from 'lucide-react';
-import { useDeferredValue, useEffect, useRef, useState } from 'react';
+import { useDeferredValue, useEffect, useId, useRef, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { useFind, useSlug } from '@/api/hooks';
-import { Picture } from '@/ui/Picture';
-import { StandingShape } from '@/ui/Standing';
+import { FoundFileLine, FoundItem, FoundRecord } from '@/ui/FoundRows';
 import { many } from '@/ui/words';
 
-/** Finds a picture by name, path, address or words. `/` comes here from anywhere; arrows and Enter choose. */
+interface Line {
+  key: string;
+  to: string;
+  inside: ReactNode;
+}
+interface Group {
+  name: string;
+  total: number;
+  lines: Line[];
+}
+
+/**
+ * Finds items, files and pages by name, path, address or words. `/` comes here from anywhere; arrows and Enter choose.
+ * Only what was found for the text as it stands can be opened; Enter without a choice leads to all that is found.
+ */
 export function FindField() {
   const slug = useSlug();
   const navigate = useNavigate();
+  const id = useId();
   const input = useRef<HTMLInputElement>(null);
   const [q, setQ] = useState('');
   const [open, setOpen] = useState(false);
   const [at, setAt] = useState(-1);
-  const found = useFind(useDeferredValue(q));
-  const items = q.trim() === '' ? [] : (found.data?.items ?? []);
+  const text = q.trim();
+  const found = useFind(useDeferredValue(text), 4);
+  const data = found.data?.q === text ? found.data : undefined;
+  const groups: Group[] = data
+    ? [
+        {
+          name: 'Media items',
+          total: data.items.total,
+          lines: data.items.items.map((item) => ({
+            key: `i${item.id}`,
+            to: `/${slug}/media/${item.id}`,
+            inside: <FoundItem item={item} />,
+          })),
+        },
+        {
+          name: 'Pages and other records',
+          total: data.records.total,
+          lines: data.records.records.map((record) => ({
+            key: `r${record.id}`,
+            to: `/${slug}/places/${record.id}`,
+            inside: <FoundRecord record={record} />,
+          })),
+        },
+        {
+          name: 'Renditions',
+          total: data.files.total,
+          lines: data.files.files.map((file) => ({
+            key: `f${file.id}`,
+            to: `/${slug}/media/${file.media_item_id ?? ''}`,
+            inside: <FoundFileLine file={file} />,
+          })),
+        },
+      ].filter((group) => group.lines.length > 0)
+    : [];
+  const lines = groups.flatMap((group) => group.lines);
+  const shown = open && text !== '';
 
   useEffect(() => {
     function key(event: KeyboardEvent) {
       const on = event.target as HTMLElement;
-      if (
-        event.key === '/' &&
-        !event.ctrlKey &&
-        !event.metaKey &&
-        !/^(INPUT|TEXTAREA|SELECT)$/.test(on.tagName) &&
-        !on.isContentEditable
-      ) {
+      const isTyping = /^(INPUT|TEXTAREA|SELECT)$/.test(on.tagName) || on.isContentEditable;
+      if (event.key === '/' && !event.ctrlKey && !event.metaKey && !isTyping) {
         event.preventDefault();
         input.current?.focus();
         input.current?.select();
@@ -36,14 +79,28 @@ export function FindField() {
     return () => window.removeEventListener('keydown', key);
   }, []);
 
-  function go(index: number) {
-    const item = items[index];
+  function go(to: string) {
     setOpen(false);
+    setAt(-1);
     input.current?.blur();
-    if (item) void navigate(`/${slug}/media/${item.id}`);
-    else void navigate(`/${slug}/media?${new URLSearchParams({ q })}`);
+    void navigate(to);
   }
 
+  function onKeyDown(event: React.KeyboardEvent) {
+    if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+      event.preventDefault();
+      setOpen(true);
+      setAt((now) => Math.max(-1, Math.min(lines.length - 1, now + (event.key === 'ArrowDown' ? 1 : -1))));
+    } else if (event.key === 'Enter' && text !== '') {
+      event.preventDefault();
+      go(lines[at]?.to ?? `/${slug}/find?${new URLSearchParams({ q: text })}`);
+    } else if (event.key === 'Escape') {
+      if (shown) setOpen(false);
+      else input.current?.blur();
+    }
+  }
+
+  const total = data ? data.items.total + data.records.total + data.files.total : 0;
   return (
     <div className="relative mx-auto w-full max-w-md min-w-40">
       <Search
@@ -55,11 +112,12 @@ export function FindField() {
         ref={input}
         type="search"
         role="combobox"
-        aria-label="Find a picture by name, path, address or words"
-        aria-expanded={open && items.length > 0}
-        aria-controls="found"
-        aria-activedescendant={at >= 0 ? `found-${at}` : undefined}
-        placeholder="Find a picture, path or address"
+        aria-label="Find items, files and pages by name, path, address or words"
+        aria-expanded={shown && lines.length > 0}
+        aria-controls={`${id}-list`}
+        aria-autocomplete="list"
+        aria-activedescendant={at >= 0 ? `${id}-${at}` : undefined}
+        placeholder="Find a picture, page, path or address"
         value={q}
         onChange={(e) => {
           setQ(e.target.value);
@@ -67,17 +125,8 @@ export function FindField() {
           setAt(-1);
         }}
         onFocus={() => setOpen(true)}
-        onBlur={() => window.setTimeout(() => setOpen(false), 150)}
-        onKeyDown={(e) => {
-          if (e.key === 'ArrowDown' || e.key === 'ArrowUp') {
-            e.preventDefault();
-            setAt((now) => Math.max(-1, Math.min(items.length - 1, now + (e.key === 'ArrowDown' ? 1 : -1))));
-          } else if (e.key === 'Enter') go(at);
-          else if (e.key === 'Escape') {
-            setOpen(false);
-            input.current?.blur();
-          }
-        }}
+        onBlur={() => setOpen(false)}
+        onKeyDown={onKeyDown}
         className="w-full rounded-full border border-line bg-paper py-1.5 pr-9 pl-9 placeholder:text-soft"
       />
       {q === '' && (
@@ -85,49 +134,54 @@ export function FindField() {
           /
         </kbd>
       )}
-      {open && q.trim() !== '' && (
-        <ul
-          id="found"
-          role="listbox"
-          aria-label="Found"
-          className="sheet absolute z-40 mt-1.5 w-full min-w-96 overflow-hidden py-1 shadow-lg"
+      <p role="status" className="sr-only">
+        {shown && data ? (total === 0 ? 'Nothing found.' : `${many(total, 'result')}.`) : ''}
+      </p>
+      {shown && (
+        // A press must not take the focus, or the list would be gone before the press is over.
+        <div
+          onMouseDown={(e) => e.preventDefault()}
+          className="sheet absolute z-40 mt-1.5 w-full min-w-[30rem] overflow-hidden py-1 shadow-lg max-sm:min-w-0"
         >
-          {items.map((item, i) => (
-            <li key={item.id} id={`found-${i}`} role="option" aria-selected={i === at}>
-              <button
-                type="button"
-                tabIndex={-1}
-                onMouseDown={() => go(i)}
-                onMouseEnter={() => setAt(i)}
-                className={`flex w-full items-center gap-3 px-3 py-1.5 text-left ${i === at ? 'bg-tint' : ''}`}
-              >
-                <Picture
-                  fileId={item.file_id}
-                  sha={item.sha256}
-                  mime={item.mime}
-                  alt=""
-                  className="h-9 w-12 rounded"
-                  fit="cover"
-                />
-                <span className="min-w-0 flex-1">
-                  <span className="block truncate font-semibold">{item.title || item.path}</span>
-                  <span className="path block truncate text-soft">{item.path}</span>
-                </span>
-                <StandingShape standing={item.standing} />
-                <span className="figures w-16 text-right text-[0.85rem] text-soft">
-                  {many(item.uses, 'use')}
-                </span>
-              </button>
-            </li>
-          ))}
-          <li className="px-3 py-1.5 text-[0.88rem] text-soft" role="presentation">
-            {found.data
-              ? found.data.total === 0
-                ? 'Nothing of that name, path or text.'
-                : `${many(found.data.total, 'item')}; Enter shows all`
-              : 'Looking…'}
-          </li>
-        </ul>
+          <div id={`${id}-list`} role="listbox" aria-label="Found">
+            {groups.map((group) => (
+              <div key={group.name} role="group" aria-label={group.name}>
+                <p
+                  className="flex justify-between px-3 pt-1.5 pb-0.5 text-[0.82rem] font-semibold text-soft"
+                  aria-hidden="true"
+                >
+                  {group.name}
+                  <span className="figures font-normal">{group.total}</span>
+                </p>
+                {group.lines.map((line) => {
+                  const i = lines.indexOf(line);
+                  return (
+                    <div
+                      key={line.key}
+                      id={`${id}-${i}`}
+                      role="option"
+                      aria-selected={i === at}
+                      onClick={() => go(line.to)}
+                      onMouseMove={() => setAt(i)}
+                      className={`flex cursor-pointer items-center gap-3 px-3 py-1.5 ${i === at ? 'bg-tint' : ''}`}
+                    >
+                      {line.inside}
+                    </div>
+                  );
+                })}
+              </div>
+            ))}
+          </div>
+          <p className="px-3 py-1.5 text-[0.88rem] text-soft">
+            {found.isError
+              ? 'The search did not work; try again.'
+              : !data
+                ? 'Looking…'
+                : total === 0
+                  ? 'Nothing of that name, path, address or text.'
+                  : 'Arrows choose; Enter without a choice shows all.'}
+          </p>
+        </div>
       )}
     </div>
   );

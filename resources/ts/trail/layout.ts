@@ -1,5 +1,5 @@
 import type { StandingWord, TrailData, TrailFile, TrailRecord, TrailReference } from '@/api/types';
-import { fileName, kindWord, many } from '@/ui/words';
+import { fileName, kindWord, many, natural } from '@/ui/words';
 
 export interface TrailNode {
   id: string;
@@ -327,11 +327,6 @@ export function layoutTrail(data: TrailData, opened: ReadonlySet<string>, width:
     height,
     width: columnWidth * count + gutter * (count - 1),
   };
-}
-
-const collator = new Intl.Collator('en', { numeric: true });
-function natural(a: string, b: string): number {
-  return collator.compare(a, b);
 }
 
 function best(list: TrailRecord[]): StandingWord {

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { useTitle } from './useTitle';
 
 /** The frame of a stage: a title line that stays, and below it what scrolls. */
 export function Page({
@@ -12,6 +13,7 @@ export function Page({
   children: ReactNode;
   wide?: boolean;
 }) {
+  useTitle(typeof title === 'string' ? title : null);
   return (
     <main className="flex min-h-0 flex-1 flex-col" id="work">
       <div className="flex min-h-14 items-center gap-4 px-6 pt-4 pb-3">

@@ -17,6 +17,25 @@ export function kindWord(kind: string, count = 1): string {
   return count === 1 ? words[0] : words[1];
 }
 
+const ROLES: Record<string, string> = {
+  'img[src]': 'picture in the text',
+  'img[srcset]': 'picture in several sizes',
+  'source[srcset]': 'picture in several sizes',
+  'img[data-src]': 'picture loaded late',
+  'a[href]': 'link to the file',
+  'video[src]': 'film in the text',
+  'video[poster]': 'still of a film',
+  'audio[src]': 'sound in the text',
+  'css url': 'background in a style',
+  featured: 'featured picture',
+  setting: 'setting',
+};
+
+/** How something is placed, in plain words; where there are none, as the markup says. */
+export function roleWord(role: string): string {
+  return ROLES[role] ?? role;
+}
+
 /** `3 pictures`, `1 picture`; the plural may be given where it is not a plain s. */
 export function many(count: number, one: string, more = `${one}s`): string {
   return `${number(count)} ${count === 1 ? one : more}`;
@@ -50,6 +69,24 @@ export function ago(iso: string): string {
 const moment = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
 export function when(iso: string): string {
   return moment.format(new Date(iso));
+}
+
+/** `800 × 600`, in the reader's digits; null for what has no pixels. */
+export function pixels(width: number | null, height: number | null): string | null {
+  return width === null ? null : `${number(width)} × ${number(height ?? 0)}`;
+}
+
+/** A long text without its middle, since the ends of an address tell most. */
+export function middle(text: string, most: number): string {
+  if (text.length <= most) return text;
+  const end = Math.floor((most - 1) / 2);
+  return `${text.slice(0, most - 1 - end)}…${text.slice(-end)}`;
+}
+
+const collator = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
+/** As a person counts: no. 9 before no. 10. */
+export function natural(a: string, b: string): number {
+  return collator.compare(a, b);
 }
 
 /** A clause as a sentence of its own. */

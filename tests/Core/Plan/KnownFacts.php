@@ -30,6 +30,7 @@ final class KnownFacts implements Facts
      * @param  list<RecordUses>  $uses
      * @param  array<string, FileState>  $files
      * @param  array<string, KeptFile>  $uploads
+     * @param  list<\Ylema\Plan\PlacedBox>  $boxes
      */
     public function __construct(
         public array $media = [],
@@ -38,6 +39,7 @@ final class KnownFacts implements Facts
         public array $uploads = [],
         public ?MediaPages $pages = null,
         public string $pattern = '{name}.w{width}.{ext}',
+        public array $boxes = [],
     ) {
     }
 
@@ -72,6 +74,11 @@ final class KnownFacts implements Facts
             $this->batches[] = count($batch);
             yield $batch;
         }
+    }
+
+    public function boxes(int $item, Places $places): iterable
+    {
+        return $this->boxes;
     }
 
     public function records(string $kind, array $keys): iterable

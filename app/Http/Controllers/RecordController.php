@@ -1,0 +1,181 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Http\Resources\RecordLine;
+use App\Http\Resources\ReferenceRow;
+use App\Models\MediaReference;
+use App\Models\Record;
+use App\Models\Site;
+use App\Usage\Asked;
+use App\Usage\Find;
+use App\Usage\Shown;
+use App\Usage\UsageIndex;
+use Illuminate\Database\Eloquent\Builder;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Validation\Rule;
+use Ylema\Addresses\OutcomeKind;
+use Ylema\Usage\RecordState;
+
+/** Records: lists of them with what they show, and one with all that is known of it. */
+final class RecordController
+{
+    /** Pictures in the strip of a record in a list. */
+    private const STRIP = 8;
+
+    /** References of one record that are named; more than that no page shows to a person. */
+    private const EACH = 400;
+
+    public function index(Request $request, Site $site): JsonResponse
+    {
+        $request->validate([
+            'q' => ['nullable', 'string', 'max:2000'],
+            'kind' => ['nullable', 'string', 'max:40'],
+            'state' => ['nullable', Rule::in(['live', 'waiting', 'fading'])],
+            'cause' => ['nullable', Rule::in(array_column(OutcomeKind::findings(), 'value'))],
+            'trouble' => ['nullable', 'boolean'],
+            'unread' => ['nullable', 'boolean'],
+            'offset' => ['nullable', 'integer', 'min:0', 'max:2147483647'],
+            'limit' => ['nullable', 'integer', 'min:1', 'max:100'],
+        ]);
+        $query = Record::query()->where('records.site_id', $site->id);
+        $asked = $request->filled('q') ? Asked::of($site, $request->string('q')->toString()) : null;
+        if ($asked !== null) {
+            Find::records($query, $asked);
+        }
+        $query
+            ->when($request->filled('kind'), fn (Builder $q) => $q->where('records.kind', $request->string('kind')))
+            ->when(
+                $request->filled('state'),
+                fn (Builder $q) => $q->where(
+                    'records.state',
+                    RecordState::ofWord($request->string('state')->toString())->value,
+                ),
+            )
+            ->when(
+                $request->filled('cause'),
+                fn (Builder $q) => self::withOutcome($q, [$request->string('cause')->toString()]),
+            )
+            ->when(
+                $request->boolean('trouble'),
+                fn (Builder $q) => self::withOutcome($q, array_column(OutcomeKind::broken(), 'value')),
+            )
+            ->when($request->boolean('unread'), fn (Builder $q) => $q->whereRaw('jsonb_array_length(problems) > 0'));
+        $total = (clone $query)->count();
+        $asked === null
+            ? $query->orderByDesc('is_page')->orderBy('kind')->orderBy('title')->orderBy('id')
+            : Find::recordsNearestFirst($query, $asked);
+        $records = $query->offset($request->integer('offset'))->limit($request->integer('limit', 50))->get();
+        /** @var list<int> $ids */
+        $ids = $records->pluck('id')->all();
+        $shown = (new Shown($site))->by($ids, 60);
+
+        return new JsonResponse([
+            'total' => $total,
+            'records' => $records->map(static fn (Record $r): array => self::line($r, $shown[$r->id]))->all(),
+        ]);
+    }
+
+    public function show(Site $site, Record $record): JsonResponse
+    {
+        $shown = new Shown($site);
+        $own = $shown->by([$record->id], self::EACH)[$record->id];
+        if ($record->is_page) {
+            // The site's own code shows these on every page, whatever the page itself says.
+            /** @var list<int> $everywhere */
+            $everywhere = $site
+                ->records()
+                ->where('everywhere', true)
+                ->where('id', '<>', $record->id)
+                ->pluck('id')
+                ->all();
+            foreach ($shown->by($everywhere, self::EACH) as $id => $rows) {
+                foreach ($rows as [$via, $reference]) {
+                    $own[] = [[$id, ...$via], $reference];
+                }
+            }
+        }
+        $carriers = Record::query()
+            ->whereIn('id', array_unique(array_merge([], ...array_column($own, 0))))
+            ->get()
+            ->keyBy('id');
+        $index = new UsageIndex($site->id);
+        $graph = $index->graph([$record->id]);
+        [$reach, $pages] = $index->named([$record->id], 50);
+        $above = Record::query()->whereIn(
+            'id',
+            MediaReference::query()->where('target_record_id', $record->id)->select('record_id'),
+        );
+
+        return new JsonResponse([
+            ...RecordLine::of($record),
+            'key' => $record->key,
+            'everywhere' => $record->everywhere,
+            'meets' => $graph->stateOf($record->id)->word(),
+            'facts' => (object) $record->facts,
+            'problems' => $record->problems,
+            'shows' => array_map(
+                static fn (array $entry): array => [
+                    ...ReferenceRow::of($entry[1]),
+                    'via' => array_map(
+                        RecordLine::of(...),
+                        array_values(array_filter(array_map($carriers->get(...), $entry[0]))),
+                    ),
+                ],
+                $own,
+            ),
+            'carried_by' => [
+                'total' => (clone $above)->count(),
+                'records' => $above
+                    ->orderBy('kind')
+                    ->orderBy('title')
+                    ->limit(50)
+                    ->get()
+                    ->map(RecordLine::of(...))
+                    ->all(),
+            ],
+            'reach' => $reach,
+            'pages' => $pages,
+        ]);
+    }
+
+    /**
+     * @param  Builder<Record>  $query
+     * @param  array<string>  $outcomes
+     * @return Builder<Record>
+     */
+    private static function withOutcome(Builder $query, array $outcomes): Builder
+    {
+        return $query->whereIn(
+            'records.id',
+            MediaReference::query()->whereIn('outcome', $outcomes)->select('record_id'),
+        );
+    }
+
+    /**
+     * @param  list<array{list<int>, MediaReference}>  $shown
+     * @return array<string, mixed>
+     */
+    private static function line(Record $record, array $shown): array
+    {
+        $strip = [];
+        $findings = 0;
+        foreach ($shown as [$via, $reference]) {
+            $findings += $via === [] && $reference->outcomeKind()->isFinding() ? 1 : 0;
+            if ($reference->media_item_id !== null && ! isset($strip[$reference->media_item_id])) {
+                $strip[$reference->media_item_id] = ReferenceRow::of($reference)['item'];
+            }
+        }
+
+        return [
+            ...RecordLine::of($record),
+            'media' => count($strip),
+            'findings' => $findings,
+            'problems' => count($record->problems),
+            'strip' => array_values(array_slice($strip, 0, self::STRIP)),
+        ];
+    }
+}

@@ -1,0 +1,156 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Usage;
+
+use App\Models\MediaItem;
+use App\Models\Site;
+use Illuminate\Database\Eloquent\Builder;
+
+/** The marks by which items are chosen in the ledger; each facet counts under all of them but its own. */
+final readonly class MediaFilter
+{
+    /** More pixels across than a page of today shows. */
+    private const LARGE = 2600;
+
+    /** SQL: what the type of a file is called, `jpeg` or `svg`. */
+    private const TYPE = "regexp_replace(original.mime, '^.*/|\\+xml$', '', 'g')";
+
+    /** SQL: the folder of an item. */
+    private const FOLDER = "regexp_replace(media_items.path, '/[^/]*$', '')";
+
+    /** @param  array<string, mixed>  $marks q, standing, folder, type, use, trouble, copies, large; as validated */
+    public function __construct(private Site $site, private array $marks)
+    {
+    }
+
+    /**
+     * @param  string|null  $except a mark that does not count
+     * @return Builder<MediaItem> with the original joined as `original`
+     */
+    public function query(?string $except = null): Builder
+    {
+        $query = MediaItem::query()
+            ->where('media_items.site_id', $this->site->id)
+            ->leftJoin(
+                'files as original',
+                fn ($join) => $join
+                    ->on('original.media_item_id', '=', 'media_items.id')
+                    ->where('original.is_original', true),
+            );
+        foreach (array_keys($this->marks) as $name) {
+            $value = $name === $except ? '' : $this->mark($name);
+            if ($value !== '') {
+                $this->narrow($query, $name, $value);
+            }
+        }
+
+        return $query;
+    }
+
+    public function asked(): ?Asked
+    {
+        $text = $this->mark('q');
+
+        return $text === '' ? null : Asked::of($this->site, $text);
+    }
+
+    /** @return array<string, mixed> facet → values with their counts */
+    public function facets(): array
+    {
+        $count = fn (string $facet, string $expression): array => self::counts(
+            $this->query($facet)->selectRaw("$expression as value, count(*) as count"),
+        );
+        $flag = fn (string $name): int => (new self($this->site, [...$this->marks, $name => '1']))->query()->count();
+
+        return [
+            'standing' => $count('standing', 'media_items.standing'),
+            'folder' => $count('folder', self::FOLDER),
+            'type' => $count('type', 'coalesce('.self::TYPE.", 'missing')"),
+            'use' => self::counts(
+                $this->query('use')
+                    ->crossJoin(MediaItem::query()->raw('lateral jsonb_object_keys(use_kinds) as k'))
+                    ->selectRaw('k as value, count(*) as count'),
+            ),
+            'trouble' => $flag('trouble'),
+            'copies' => $flag('copies'),
+            'large' => $flag('large'),
+        ];
+    }
+
+    /** @param  Builder<MediaItem>  $query */
+    private function narrow(Builder $query, string $name, string $value): void
+    {
+        match ($name) {
+            'q' => Find::items($query, Asked::of($this->site, $value)),
+            'standing' => $query->where('media_items.standing', $value),
+            'folder' => $query->whereRaw(self::FOLDER.' = ?', [$value]),
+            'use' => $query->whereRaw('jsonb_exists(media_items.use_kinds, ?)', [$value]),
+            'type' => $value === 'missing'
+                ? $query->whereNull('original.id')
+                : $query->whereRaw(self::TYPE.' = ?', [$value]),
+            'trouble' => $query->where('media_items.broken', '>', 0),
+            'copies' => $query->whereIn(
+                'original.sha256',
+                fn ($same) => $same
+                    ->from('files')
+                    ->select('sha256')
+                    ->where('site_id', $this->site->id)
+                    ->where('is_original', true)
+                    ->groupBy('sha256')
+                    ->havingRaw('count(*) > 1'),
+            ),
+            'like' => $this->likeShape($query, (int) $value),
+            'large' => $query->where('original.width', '>', self::LARGE)->where('media_items.uses', '>', 0),
+            default => null,
+        };
+    }
+
+    /**
+     * Of nearly the same proportions, for whoever looks for a stand-in; never the item itself.
+     *
+     * @param  Builder<MediaItem>  $query
+     */
+    private function likeShape(Builder $query, int $item): void
+    {
+        $query->where('media_items.id', '<>', $item)->whereExists(
+            fn ($old) => $old
+                ->from('files as old')
+                ->where('old.media_item_id', $item)
+                ->where('old.is_original', true)
+                ->whereRaw("split_part(old.mime, '/', 1) = split_part(original.mime, '/', 1)")
+                ->whereRaw(
+                    'coalesce(abs(ln(cast(old.width as float) * original.height / (cast(old.height as float) '
+                        .'* original.width))) < 0.05, old.width is null)',
+                ),
+        );
+    }
+
+    private function mark(string $name): string
+    {
+        $value = $this->marks[$name] ?? '';
+        if (in_array($name, ['trouble', 'copies', 'large'], true)) {
+            return in_array($value, [true, 1, '1', 'true'], true) ? '1' : '';
+        }
+
+        return is_scalar($value) ? trim((string) $value) : '';
+    }
+
+    /**
+     * @param  Builder<MediaItem>  $query with `value` and `count`
+     * @return list<array{value: string, count: int}>
+     */
+    private static function counts(Builder $query): array
+    {
+        return array_values(
+            array_map(
+                static fn (object $row): array => [
+                    'value' => (string) ($row->value ?? ''),
+                    'count' => (int) ($row->count ?? 0),
+                ],
+                $query->groupByRaw('1')->orderByRaw('1')->toBase()->get()->all(),
+            ),
+        );
+    }
+}

@@ -1,0 +1,245 @@
+import { TriangleAlert } from 'lucide-react';
+import { Link, useParams } from 'react-router';
+import { useRecord, useSlug } from '@/api/hooks';
+import type { RecordLine, RecordView } from '@/api/types';
+import { Picture } from '@/ui/Picture';
+import { PublicLink } from '@/ui/PublicLink';
+import { Failed, Loading } from '@/ui/States';
+import { Standing } from '@/ui/Standing';
+import { useTitle } from '@/ui/useTitle';
+import { fileName, kindWord, many, number, roleWord } from '@/ui/words';
+
+type Shows = RecordView['shows'][number];
+
+/** One record: what it shows and through what, what is wrong with it, and where a visitor meets it. */
+export function RecordPage() {
+  const { record: id = '' } = useParams();
+  const record = useRecord(id);
+  useTitle(record.data?.title);
+  if (record.isError) return <Failed error={record.error} again={record.refetch} />;
+  return (
+    <main id="work" className="flex min-h-0 flex-1 max-md:flex-col max-md:overflow-y-auto">
+      <aside
+        aria-label="Facts"
+        className="w-72 shrink-0 overflow-y-auto border-r border-line bg-sheet/70 px-5 py-4 max-md:w-auto"
+      >
+        {record.data ? <Facts record={record.data} /> : <Loading rows={6} height={34} />}
+      </aside>
+      <div className="min-w-0 flex-1 overflow-y-auto bg-sheet px-6 py-4">
+        {record.data ? <Body record={record.data} /> : <Loading rows={8} height={64} />}
+      </div>
+    </main>
+  );
+}
+
+function Facts({ record }: { record: RecordView }) {
+  return (
+    <>
+      <p className="text-soft first-letter:uppercase">{kindWord(record.kind)}</p>
+      <h1 className="text-[1.25rem] leading-tight font-bold">{record.title}</h1>
+      {record.is_page && record.address !== null && (
+        <p className="mt-1">
+          <PublicLink address={record.address} />
+        </p>
+      )}
+      <dl className="figures mt-4 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-[0.95rem]">
+        <dt className="text-soft">State</dt>
+        <dd>
+          <Standing standing={record.state} />
+        </dd>
+        {record.meets !== record.state && (
+          <>
+            <dt className="text-soft">Visitors</dt>
+            <dd>
+              <Standing standing={record.meets} />
+            </dd>
+          </>
+        )}
+        {!record.is_page && (
+          <>
+            <dt className="text-soft">Met on</dt>
+            <dd>{many(record.reach, 'public page')}</dd>
+          </>
+        )}
+        {Object.entries(record.facts).map(([label, value]) =>
+          value === null || value === '' ? null : (
+            <div key={label} className="contents">
+              <dt className="text-soft">{label}</dt>
+              <dd className="min-w-0 break-words">{value}</dd>
+            </div>
+          ),
+        )}
+        <dt className="text-soft">Key</dt>
+        <dd className="path break-all">{record.key}</dd>
+      </dl>
+      <Lines title="Carried by" total={record.carried_by.total} records={record.carried_by.records} />
+      {!record.is_page && record.pages.length > 0 && (
+        <section className="mt-4 border-t border-line pt-3">
+          <h2 className="mb-1 font-semibold">Public pages</h2>
+          <ul className="flex flex-col gap-0.5">
+            {record.pages.slice(0, 12).map((page) => (
+              <li key={page.id} className="min-w-0">
+                <PublicLink address={page.address} />
+              </li>
+            ))}
+            {record.reach > 12 && <li className="figures text-soft">and {number(record.reach - 12)} more</li>}
+          </ul>
+        </section>
+      )}
+    </>
+  );
+}
+
+function Lines({ title, total, records }: { title: string; total: number; records: RecordLine[] }) {
+  const slug = useSlug();
+  if (total === 0) return null;
+  return (
+    <section className="mt-4 border-t border-line pt-3">
+      <h2 className="mb-1 font-semibold">{title}</h2>
+      <ul className="flex flex-col gap-0.5">
+        {records.slice(0, 12).map((r) => (
+          <li key={r.id} className="flex min-w-0 items-baseline gap-2">
+            <Link to={`/${slug}/places/${r.id}`} className="min-w-0 truncate text-accent hover:underline">
+              {r.title}
+            </Link>
+            <span className="shrink-0 text-[0.85rem] text-soft">{kindWord(r.kind)}</span>
+          </li>
+        ))}
+        {total > 12 && <li className="figures text-soft">and {number(total - 12)} more</li>}
+      </ul>
+    </section>
+  );
+}
+
+function Body({ record }: { record: RecordView }) {
+  const findings = record.shows.filter((s) => s.finding);
+  const groups = new Map<string, { via: RecordLine[]; shows: Shows[] }>();
+  for (const entry of record.shows) {
+    const key = entry.via.map((v) => v.id).join('>');
+    const group = groups.get(key);
+    if (group) group.shows.push(entry);
+    else groups.set(key, { via: entry.via, shows: [entry] });
+  }
+  const items = new Set(record.shows.map((s) => s.item?.id).filter((id) => id !== undefined)).size;
+  return (
+    <>
+      <p className="figures text-[1.05rem]">
+        Shows <b>{many(items, 'media item')}</b> in {many(record.shows.length, 'placement')}
+        {groups.size > 1 && `, through ${many(groups.size - (groups.has('') ? 1 : 0), 'carrier')}`}.{' '}
+        {findings.length > 0 ? (
+          <b className="text-alert">{many(findings.length, 'finding')}.</b>
+        ) : (
+          <span className="text-soft">Nothing is wrong with them.</span>
+        )}
+      </p>
+      {findings.length > 0 && <Findings findings={findings} />}
+      {record.problems.map((p) => (
+        <p key={p.field} className="mt-3 rounded-md border border-waiting/50 px-3 py-2">
+          The field “{p.field}” could not be read in full: {p.message}
+        </p>
+      ))}
+      {[...groups.values()].map((group) => (
+        <section key={group.via.map((v) => v.id).join('>')} className="mt-5" aria-label={viaWords(group.via)}>
+          <h2 className="mb-1 font-semibold">
+            <Via via={group.via} />
+          </h2>
+          <ul className="divide-y divide-line border-y border-line">
+            {group.shows.map((entry) => (
+              <Placed key={`${entry.id}-${entry.via.length}`} entry={entry} />
+            ))}
+          </ul>
+        </section>
+      ))}
+    </>
+  );
+}
+
+function viaWords(via: RecordLine[]): string {
+  return via.length === 0 ? 'In its own fields' : `Through ${via.map((v) => v.title).join(', ')}`;
+}
+
+function Via({ via }: { via: RecordLine[] }) {
+  const slug = useSlug();
+  if (via.length === 0) return <>In its own fields</>;
+  return (
+    <>
+      Through{' '}
+      {via.map((v, i) => (
+        <span key={v.id}>
+          {i > 0 && <span className="text-soft"> → </span>}
+          <span className="font-normal text-soft">{kindWord(v.kind)} </span>
+          <Link to={`/${slug}/places/${v.id}`} className="text-accent hover:underline">
+            {v.title}
+          </Link>
+        </span>
+      ))}
+    </>
+  );
+}
+
+function Findings({ findings }: { findings: Shows[] }) {
+  return (
+    <section
+      aria-label="Findings"
+      className="mt-3 rounded-md border border-alert/40 bg-alert-tint/60 px-4 py-3"
+    >
+      <h2 className="mb-1 flex items-center gap-2 font-semibold text-alert">
+        <TriangleAlert size={16} aria-hidden="true" /> What is wrong here, and why
+      </h2>
+      <ul className="flex flex-col gap-1.5">
+        {findings.map((f) => (
+          <li key={`${f.id}-${f.via.length}`}>
+            <p>{f.sentence}</p>
+            <p className="text-[0.9rem] text-soft">
+              {roleWord(f.role)}, line {number(f.line)} of “{f.field}”
+              {f.via.length > 0 && ` of ${f.via[f.via.length - 1]?.title ?? ''}`}:{' '}
+              <span className="path break-all">{f.value}</span>
+            </p>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Placed({ entry }: { entry: Shows }) {
+  const slug = useSlug();
+  const item = entry.item;
+  return (
+    <li className="flex items-center gap-4 py-2">
+      <Picture
+        fileId={item?.file_id ?? null}
+        sha={item?.sha256 ?? null}
+        mime={item?.mime ?? null}
+        alt=""
+        className="h-12 w-16 shrink-0 rounded border border-line"
+        fit="cover"
+      />
+      <div className="min-w-0 flex-1">
+        {item ? (
+          <Link
+            to={`/${slug}/media/${item.id}`}
+            className="block truncate font-semibold hover:text-accent hover:underline"
+          >
+            {item.title || fileName(item.path)}
+          </Link>
+        ) : (
+          <span className="block font-semibold text-alert">No item of this site</span>
+        )}
+        <p className="truncate text-[0.9rem] text-soft">
+          {entry.words === null
+            ? 'No alt text here'
+            : entry.words === ''
+              ? 'Empty alt text'
+              : `Alt text here: “${entry.words}”`}
+        </p>
+      </div>
+      <div className="w-56 shrink-0 text-right text-[0.9rem]">
+        <p>{roleWord(entry.role)}</p>
+        <p className="figures text-soft">
+          {entry.box ?? ''} {entry.broken && <b className="text-alert">broken</b>}
+        </p>
+      </div>
+    </li>
+  );
+}
