@@ -55,6 +55,7 @@ Route::prefix('api')->group(function (): void {
                 Route::get('resting', [PlaceController::class, 'resting']);
                 Route::get('plans/{plan}', [PlanController::class, 'show']);
                 Route::get('plans/{plan}/steps', [PlanController::class, 'steps']);
+                Route::get('plans/{plan}/pictures/{side}', [PlanController::class, 'picture'])->where('side', '[01]');
                 Route::get('changes', [ChangeController::class, 'index']);
                 Route::get('changes/{change}', [ChangeController::class, 'show']);
 
@@ -72,6 +73,7 @@ Route::prefix('api')->group(function (): void {
                     Route::post('changes/{change}/stop', [ChangeController::class, 'stop']);
                     Route::post('changes/{change}/go-on', [ChangeController::class, 'goOn']);
                     Route::post('changes/{change}/retry', [ChangeController::class, 'retry']);
+                    Route::post('changes/{change}/back', [PlanController::class, 'back']);
                     Route::post('changes/{change}/verify', [ChangeController::class, 'verify']);
                     Route::post('changes/{change}/purge', [ChangeController::class, 'purge']);
                 });

@@ -13,6 +13,7 @@ use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
 use Illuminate\Support\Facades\DB;
 use Ylema\Plan\StepKind;
+use Ylema\Sites\SourceUnavailable;
 
 /** After a change: reads again what it wrote, then looks at the public pages. */
 final class AfterChange implements ShouldQueue
@@ -37,8 +38,12 @@ final class AfterChange implements ShouldQueue
         }
         $lock = WorkLock::take(WorkLock::FOLLOW_UP, $change->id);
         if ($lock === null) {
+            // Somebody follows up what was before; what has changed since is still to be followed up after that.
+            $this->release(2);
+
             return;
         }
+        $state = $change->state;
         try {
             $refresh->refresh(
                 $change->site,
@@ -47,10 +52,17 @@ final class AfterChange implements ShouldQueue
                 $this->touchesMedia($change),
             );
             $verification->look($change);
-            $change->update(['followed_up' => true]);
+            // Of a change that was turned round meanwhile, another look is still to come.
+            Change::query()
+                ->whereKey($change->id)
+                ->where('state', $state)
+                ->update(['followed_up' => true]);
         } catch (AlreadyReading) {
             // The reading that runs may have passed these records before they changed, so wait for it.
             $this->release(3);
+        } catch (SourceUnavailable) {
+            // The journal holds all; the index follows once the source answers again (recovery asks each minute).
+            $this->release(60);
         } finally {
             $lock->release();
         }
@@ -64,7 +76,8 @@ final class AfterChange implements ShouldQueue
             $rows = DB::table('plan_steps')
                 ->where('plan_id', $change->plan_id)
                 ->where('kind', StepKind::EditRecord->value)
-                ->whereIn('state', [StepState::Done->value, StepState::Undone->value])
+                // Also those that could not be written: somebody else changed them, so the index is old there.
+                ->whereNot('state', StepState::Pending->value)
                 ->where('position', '>', $after)
                 ->orderBy('position')
                 ->limit(self::BATCH)

@@ -22,6 +22,7 @@ use Ylema\Plan\Step;
 use Ylema\Plan\StepKind;
 use Ylema\Plan\Steps\AddMedia;
 use Ylema\Plan\Steps\WriteFile;
+use Ylema\Plan\Words;
 use Ylema\Sites\SourceUnavailable;
 
 /** Carries the steps of a change out, batch by batch, or takes them back. */
@@ -64,7 +65,7 @@ final class ChangeWorker
             $site = $this->opener->open($change->site);
         } catch (Failure $e) {
             $this->refuseRest($change, $back, $e->getMessage());
-            $this->finish($change, $back);
+            $this->finish($change, $back, null);
 
             return;
         }
@@ -94,7 +95,7 @@ final class ChangeWorker
             }
             $at = array_key_last($steps);
         }
-        $this->finish($change, $back);
+        $this->finish($change, $back, $site);
     }
 
     /**
@@ -229,24 +230,34 @@ final class ChangeWorker
     }
 
     /**
-     * Files of a media row that undo had to leave, since somebody changed it: without them it would be a dead row.
+     * What undo must leave because of what it had to leave before: the new item while a record that somebody else
+     * edited still names it, and the files of a row that somebody changed.
      *
      * @param  array<int, Step>  $steps
      * @return array<int, Result>
      */
     private function stillNeeded(Change $change, array $steps): array
     {
-        $written = array_filter($steps, static fn (Step $step): bool => $step instanceof WriteFile);
-        if ($written === []) {
+        $new = array_filter(
+            $steps,
+            static fn (Step $step): bool => $step instanceof AddMedia
+                || ($step instanceof WriteFile && $step->before === null),
+        );
+        if ($new === []) {
             return [];
         }
+        $kept = $change->steps()->where('state', StepState::Kept->value);
+        $records = (clone $kept)->where('kind', StepKind::EditRecord->value)->count();
+        if ($records > 0) {
+            $why =
+                'It stays while '
+                .Words::many($records, 'record')
+                .' that somebody else edited since may still name it. Put those back first, then undo again.';
+
+            return array_map(static fn (): Result => Result::refused($why), $new);
+        }
         $needed = [];
-        $found = $change
-            ->steps()
-            ->where('kind', StepKind::AddMedia->value)
-            ->where('state', StepState::Kept->value)
-            ->get();
-        foreach ($found as $row) {
+        foreach ((clone $kept)->where('kind', StepKind::AddMedia->value)->get() as $row) {
             $step = $row->step();
             if ($step instanceof AddMedia) {
                 $needed += array_fill_keys(
@@ -255,12 +266,13 @@ final class ChangeWorker
                 );
             }
         }
+        $files = array_filter($new, static fn (Step $s): bool => $s instanceof WriteFile && isset($needed[$s->path]));
 
         return array_map(
             static fn (): Result => Result::refused(
                 'Its row in the media list was changed by someone else and stays, so its file stays as well.',
             ),
-            array_filter($written, static fn (WriteFile $step): bool => isset($needed[$step->path])),
+            $files,
         );
     }
 
@@ -317,8 +329,9 @@ final class ChangeWorker
             ->update(['state' => ($back ? StepState::Kept : StepState::Refused)->value, 'message' => $why]);
     }
 
-    private function finish(Change $change, bool $back): void
+    private function finish(Change $change, bool $back, ?OpenSite $site): void
     {
+        $site?->files->sweep($this->written($change));
         if ($back) {
             // What was stopped before its turn has nothing to take back.
             $change
@@ -349,6 +362,18 @@ final class ChangeWorker
                 ],
         );
         AfterChange::dispatch($change->id);
+    }
+
+    /** @return list<string> one path of each folder that the change writes files into */
+    private function written(Change $change): array
+    {
+        $rows = DB::select(
+            "select min(path) as path from plan_steps where plan_id = ? and kind = 'write-file' "
+                ."group by regexp_replace(path, '[^/]*$', '')",
+            [$change->plan_id],
+        );
+
+        return array_values(array_map(static fn (stdClass $row): string => (string) $row->path, $rows));
     }
 
     /** @return array<string, int> */

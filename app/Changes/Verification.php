@@ -10,10 +10,9 @@ use App\Models\StepState;
 use App\Sites\OpenSite;
 use App\Sites\SiteOpener;
 use App\Support\Sql;
+use App\Usage\Touched;
 use App\Usage\UsageIndex;
-use Illuminate\Support\Facades\DB;
 use Psr\Http\Message\ResponseInterface;
-use stdClass;
 use Ylema\Addresses\Url;
 use Ylema\Plan\Expectation;
 use Ylema\Plan\StepKind;
@@ -88,24 +87,13 @@ final readonly class Verification
     /** @return array{list<array<string, mixed>>, int} pages looked at, pages reached */
     private function pages(Change $change, OpenSite $site, Visitor $visitor, int $since): array
     {
-        $records = array_map(
-            static fn (stdClass $row): int => (int) $row->id,
-            DB::select(
-                <<<'SQL'
-                select r.id from plan_steps s join records r on r.site_id = ? and r.kind = s.record_kind
-                    and r.key = s.record_key
-                where s.plan_id = ? and s.state in ('done', 'undone', 'refused', 'kept', 'left-out')
-                SQL
-                ,
-                [$site->id, $change->plan_id],
-            ),
-        );
+        $records = Touched::by($site->id, $change->plan_id);
         if ($records === []) {
             return [[], 0];
         }
-        [$reached, $named] = (new UsageIndex($site->id))->named($records, self::PAGES);
+        [$reached, $sample] = (new UsageIndex($site->id))->sample($records, self::PAGES);
         $pages = Record::query()
-            ->whereRaw('id = any(cast(? as bigint[]))', [Sql::ids(array_column($named, 'id'))])
+            ->whereRaw('id = any(cast(? as bigint[]))', [Sql::ids($sample)])
             ->orderBy('address')
             ->get();
         // A changed style sheet is fetched by address, too, and caches keep it as they keep pages.

@@ -47,14 +47,31 @@ final class Thumbnails
     public function ofUpload(Uploads $uploads, string $token): array
     {
         $upload = $uploads->open($token);
-        if ($upload['picture']->extension === 'svg') {
-            return ['image/svg+xml', $upload['bytes']];
+
+        return $this->ofBytes($upload['bytes'], $upload['picture']->extension, hash('sha256', $upload['bytes']));
+    }
+
+    /**
+     * @param  string  $extension by their content, in lower case
+     * @return array{string, string} type and bytes
+     *
+     * @throws UploadRefused for what is no picture
+     */
+    public function ofBytes(string $bytes, string $extension, string $sha): array
+    {
+        if ($extension === 'svg') {
+            return ['image/svg+xml', $bytes];
         }
-        if ($upload['picture']->size === null) {
+        if (! in_array($extension, Pictures::WRITABLE, true)) {
             throw new UploadRefused('This file has no picture to show.');
         }
+        $kept = 'thumbs/'.substr($sha, 0, 2)."/$sha-480.webp";
+        $disk = Storage::disk('work');
+        if (! $disk->exists($kept)) {
+            $disk->put($kept, self::small($bytes, 'The picture', 480));
+        }
 
-        return ['image/webp', self::small($upload['bytes'], $upload['name'], 480)];
+        return ['image/webp', (string) $disk->get($kept)];
     }
 
     private static function small(string $bytes, string $name, int $width): string

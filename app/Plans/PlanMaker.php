@@ -10,10 +10,10 @@ use App\Models\PlanState;
 use App\Models\StepState;
 use App\Sites\SiteOpener;
 use App\Support\BulkRows;
+use App\Usage\Touched;
 use App\Usage\UsageIndex;
 use App\Vault\Vault;
 use Illuminate\Support\Facades\DB;
-use stdClass;
 use Throwable;
 use Ylema\Failure;
 use Ylema\Plan\Outline;
@@ -142,12 +142,18 @@ final readonly class PlanMaker
                     [
                         'notes' => $outline->notes,
                         'bench' => $outline->bench,
+                        'boxes' => array_map(get_object_vars(...), $outline->boxes),
                         'expectation' => $outline->expectation->toArray(),
                         'pictures' => array_map(
                             static fn (Picture $p): array => [
                                 'label' => $p->label,
                                 'item' => $p->item,
                                 'words' => $p->words,
+                                'sha256' => $p->file?->sha256,
+                                'type' => $p->file?->extension,
+                                'width' => $p->file?->pixels?->width,
+                                'height' => $p->file?->pixels?->height,
+                                'weight' => $p->file?->weight,
                             ],
                             $outline->pictures,
                         ),
@@ -163,42 +169,13 @@ final readonly class PlanMaker
 
     /**
      * The public pages on which a visitor meets what the plan touches: the records that it edits, and those that show
-     * the
-     * files that it writes.
+     * the files that it writes.
      *
      * @return array{int, list<array{id: int, title: string, address: string}>}
      */
     private function pages(Plan $plan): array
     {
-        $records = array_map(
-            static fn (stdClass $row): int => (int) $row->id,
-            DB::select(
-                <<<'SQL'
-                select r.id from plan_steps s join records r on r.site_id = :site and r.kind = s.record_kind
-                    and r.key = s.record_key
-                where s.plan_id = :plan and s.kind = 'edit-record'
-                union
-                select m.record_id from plan_steps s join files f on f.site_id = :site2 and f.path = s.path
-                    join addresses a on a.file_id = f.id
-                join media_references m on m.address_id = a.id where s.plan_id = :plan2 and s.path is not null
-                union
-                select m.record_id from plan_steps s join media_items i on i.site_id = :site3 and i.path = s.path
-                    join media_references m on m.media_item_id = i.id
-                where s.plan_id = :plan3 and s.path is not null
-                SQL
-                ,
-                [
-                    'site' => $plan->site_id,
-                    'plan' => $plan->id,
-                    'site2' => $plan->site_id,
-                    'plan2' => $plan->id,
-                    'site3' => $plan->site_id,
-                    'plan3' => $plan->id,
-                ],
-            ),
-        );
-
-        return (new UsageIndex($plan->site_id))->named($records, self::PAGES);
+        return (new UsageIndex($plan->site_id))->named(Touched::by($plan->site_id, $plan->id), self::PAGES);
     }
 
     private function refuse(Plan $plan, string $why): void

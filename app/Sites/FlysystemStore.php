@@ -121,6 +121,25 @@ final readonly class FlysystemStore implements MediaStore
         }
     }
 
+    public function sweep(array $paths): void
+    {
+        try {
+            foreach (array_unique(array_map(dirname(...), $paths)) as $folder) {
+                foreach ($this->files->listContents($folder === '.' ? '' : $folder) as $entry) {
+                    // An object store has no locks; what is a day old is nobody's any more.
+                    if (
+                        str_ends_with($entry->path(), self::BESIDE)
+                        && ($entry->lastModified() ?? PHP_INT_MAX) < time() - 86_400
+                    ) {
+                        $this->files->delete($entry->path());
+                    }
+                }
+            }
+        } catch (FilesystemException) {
+            // Tidiness; the next change tries again.
+        }
+    }
+
     private function unavailable(FilesystemException $e): SourceUnavailable
     {
         return new SourceUnavailable("The site's files cannot be reached or written: {$e->getMessage()}", previous: $e);

@@ -104,7 +104,8 @@ final class FolderStore implements MediaStore
         // A name of its own, short enough wherever the target's is: two writers never write into each other's part.
         $part = $folder.'/'.bin2hex(random_bytes(6)).self::BESIDE;
         try {
-            $written = $this->attempt(static fn (): int|false => self::put($part, $bytes));
+            $handle = $this->attempt(static fn () => fopen($part, 'xb'));
+            $written = $this->attempt(static fn (): int|false => self::put($handle, $bytes));
             if ($written !== strlen($bytes)) {
                 throw new WriteRefused(
                     "\"$path\"",
@@ -128,6 +129,9 @@ final class FolderStore implements MediaStore
                 throw new WriteRefused("\"$path\"", $this->why());
             }
         } finally {
+            if (is_resource($handle ?? null)) {
+                fclose($handle);
+            }
             if (is_file($part)) {
                 $this->attempt(static fn (): bool => unlink($part));
             }
@@ -159,18 +163,34 @@ final class FolderStore implements MediaStore
         }
     }
 
+    public function sweep(array $paths): void
+    {
+        foreach (array_unique(array_map(fn (string $path): string => dirname($this->at($path)), $paths)) as $folder) {
+            $names = is_dir($folder) ? $this->attempt(static fn (): array|false => scandir($folder)) : [];
+            foreach (is_array($names) ? $names : [] as $name) {
+                if (str_ends_with($name, self::BESIDE)) {
+                    $this->attempt(static function () use ($folder, $name): void {
+                        $handle = fopen("$folder/$name", 'r+b');
+                        if ($handle !== false && flock($handle, LOCK_EX | LOCK_NB)) {
+                            unlink("$folder/$name");
+                        }
+                    });
+                }
+            }
+        }
+    }
+
     /**
      * On the disk before it takes the place of what is there: a machine that loses its power has the one or the other.
      */
-    private static function put(string $file, string $bytes): int|false
+    private static function put(mixed $handle, string $bytes): int|false
     {
-        $handle = fopen($file, 'xb');
-        if ($handle === false) {
+        // Locked as long as somebody writes it; a part without a lock is one that a killed process left.
+        if (! is_resource($handle) || ! flock($handle, LOCK_EX | LOCK_NB)) {
             return false;
         }
         $written = fwrite($handle, $bytes);
         $synced = $written === strlen($bytes) && fflush($handle) && fsync($handle);
-        fclose($handle);
 
         return $synced ? $written : false;
     }

@@ -53,8 +53,8 @@ final class Boxes
         for ($step = 0; $step <= self::STEPS && $ring !== []; $step++) {
             $next = [];
             foreach ($this->above(array_keys($ring), $step === 0) as $row) {
-                $box
-                    = preg_match('~^(\d+) × (\d+)$~D', (string) $row->box, $m) === 1
+                $box =
+                    preg_match('~^(\d+) × (\d+)$~D', (string) $row->box, $m) === 1
                         ? new Size(max(1, (int) $m[1]), max(1, (int) $m[2]))
                         : null;
                 foreach ($ring[(int) $row->below] as $record) {

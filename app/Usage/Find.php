@@ -12,8 +12,8 @@ use Illuminate\Database\Eloquent\Builder;
 /** What somebody asked for, among items, files and records. */
 final class Find
 {
-    private const ITEM
-        = "(media_items.path || ' ' || media_items.title || ' ' || media_items.alt || ' ' || "
+    private const ITEM =
+        "(media_items.path || ' ' || media_items.title || ' ' || media_items.alt || ' ' || "
         ."media_items.caption || ' ' || media_items.credit || ' ' || media_items.tags::text)";
 
     private const RECORD = "(records.title || ' ' || coalesce(records.address, ''))";

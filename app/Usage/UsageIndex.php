@@ -229,6 +229,31 @@ final class UsageIndex
         ];
     }
 
+    /**
+     * A fair sample of the public pages on which a visitor meets what some records hold: of every kind of page alike
+     * many, and within a kind always the same ones.
+     *
+     * @param  array<int>  $records
+     * @return array{int, list<int>} how many there are, and the ids of the sample
+     */
+    public function sample(array $records, int $limit): array
+    {
+        if ($records === []) {
+            return [0, []];
+        }
+        $pages = $this->graph(array_values($records))->pagesOf($records);
+        $rows = DB::select(
+            <<<'SQL'
+            select id from (select id, address, row_number() over (partition by kind order by md5(id::text)) as turn
+                from records where id = any(cast(? as bigint[]))) as dealt order by turn, address limit ?
+            SQL
+            ,
+            [Sql::ids($pages), $limit],
+        );
+
+        return [count($pages), array_values(array_map(static fn (stdClass $r): int => (int) $r->id, $rows))];
+    }
+
     /** SQL that names the kind of use for the use bar: how a picture is placed, then what it is placed on. */
     public static function useKind(string $reference, string $record): string
     {

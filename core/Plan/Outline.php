@@ -12,6 +12,7 @@ final readonly class Outline
      * @param  string  $sentence what it does, with its counts
      * @param  list<string>  $notes what somebody should know before applying it
      * @param  list<Picture>  $pictures what gives way and what comes
+     * @param  list<ShownBox>  $boxes in which places show them, those of most places first
      * @param  string|null  $bench where in the interface it can be made otherwise, below the site: `media/12/swap`
      */
     public function __construct(
@@ -21,6 +22,7 @@ final readonly class Outline
         public array $notes = [],
         public array $pictures = [],
         public ?string $bench = null,
+        public array $boxes = [],
     ) {
     }
 }

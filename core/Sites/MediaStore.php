@@ -30,8 +30,7 @@ interface MediaStore
 
     /**
      * Writes beside the file and renames over it, so that a visitor gets the old bytes or the new, never half. Mode and
-     * owner
-     * stay as the old file has them.
+     * owner stay as the old file has them.
      *
      * @param  FileState|null  $as mode, owner and time that the file shall have, where the store can keep them and they
      *       are not null
@@ -48,4 +47,11 @@ interface MediaStore
 
     /** @throws WriteRefused|SourceUnavailable */
     public function delete(string $path): void;
+
+    /**
+     * Takes away what writes of killed processes left beside some paths; what somebody is still writing stays.
+     *
+     * @param  list<string>  $paths
+     */
+    public function sweep(array $paths): void;
 }

@@ -45,24 +45,28 @@ final readonly class Fit
     {
         $notes = [];
         if (! self::areAlike($this->before, $this->after)) {
-            $notes[] = "Another shape: {$this->before} pixels now, {$this->after} after.";
+            $notes[] = 'Another shape: '.self::say($this->before).' pixels now, '.self::say($this->after).' after.';
         }
         if ($this->before !== null && $this->after !== null && $this->after->width * 1.02 < $this->before->width) {
-            $notes[]
-                = "Fewer pixels: {$this->after->width} across, where there were {$this->before->width}. "
+            $notes[] =
+                'Fewer pixels: '
+                .number_format($this->after->width)
+                .' across, where there were '
+                .number_format($this->before->width)
+                .'. '
                 .'Places that show it large will show it blurred.';
         }
         if ($this->after !== null && $this->after->width > self::FAR_TOO_WIDE) {
-            $notes[]
-                = 'Far too many pixels: '
+            $notes[] =
+                'Far too many pixels: '
                 .number_format($this->after->width)
                 .' across, where no page shows more than '
                 .number_format(self::FAR_TOO_WIDE)
                 .'. Places that name the original make every visitor load all of them.';
         }
         if (! MediaType::isSame($this->typeBefore, $this->typeAfter)) {
-            $notes[]
-                = "Another type: .{$this->typeBefore} now, .{$this->typeAfter} after."
+            $notes[] =
+                "Another type: .{$this->typeBefore} now, .{$this->typeAfter} after."
                 .($this->typeBefore === 'png' && MediaType::isSame($this->typeAfter, 'jpg')
                     ? ' What is transparent now will not be.'
                     : '');
@@ -91,7 +95,7 @@ final readonly class Fit
             $stated = new Size($box->width, $box->height);
 
             return match (true) {
-                ! self::areAlike($stated, $after) => "Stretched: the box is fixed at $stated.",
+                ! self::areAlike($stated, $after) => 'Stretched: the box is fixed at '.self::say($stated).'.',
                 $after->width < $box->width => "Enlarged: the box is $box->width wide, the picture $after->width.",
                 default => null,
             };
@@ -99,8 +103,11 @@ final readonly class Fit
         if ($box->carrier !== null && ! self::areAlike($box->carrier, $after)) {
             $height = (int) round($box->carrier->width / $after->ratio());
 
-            return "“{$box->carrierName}” is made for {$box->carrier} and states no size here: it becomes "
-                ."{$box->carrier->width} × $height.";
+            return "“{$box->carrierName}” is made for "
+                .self::say($box->carrier)
+                .' and states no size here: it becomes '
+                .self::say(new Size($box->carrier->width, max(1, $height)))
+                .'.';
         }
         $width = $box->width ?? $box->carrier?->width;
         if ($width !== null && $after->width < $width) {
@@ -110,5 +117,10 @@ final readonly class Fit
         return ! self::areAlike($this->before, $after)
             ? 'No height is stated here: the place becomes as tall as the new shape makes it.'
             : null;
+    }
+
+    private static function say(?Size $size): string
+    {
+        return $size === null ? 'no' : number_format($size->width).' × '.number_format($size->height);
     }
 }

@@ -14,13 +14,16 @@ use Ylema\Plan\CannotPlan;
 use Ylema\Plan\Drawing;
 use Ylema\Plan\Expectation;
 use Ylema\Plan\Facts;
+use Ylema\Plan\FollowsUp;
 use Ylema\Plan\KeptFile;
 use Ylema\Plan\MediaFacts;
 use Ylema\Plan\Outline;
 use Ylema\Plan\Picture;
+use Ylema\Plan\Places;
 use Ylema\Plan\Planner;
 use Ylema\Plan\RecordUses;
 use Ylema\Plan\Refused;
+use Ylema\Plan\ShownBox;
 use Ylema\Plan\Step;
 use Ylema\Plan\Steps\AddMedia;
 use Ylema\Plan\Steps\EditRecord;
@@ -39,7 +42,7 @@ use Ylema\Sites\SourceRecord;
  * Plans "every chosen place that shows this item shall show that one", or "these addresses shall serve that one's
  * bytes".
  */
-final readonly class SwapPlanner implements Planner
+final readonly class SwapPlanner implements FollowsUp, Planner
 {
     /** The name under which the new row's id is promised to the records that will say it. */
     private const NEW = 'new';
@@ -73,6 +76,23 @@ final readonly class SwapPlanner implements Planner
     public function request(): array
     {
         return $this->request->toArray();
+    }
+
+    public function after(array $made): self
+    {
+        return isset($made[self::NEW]) ? new self($this->request->with(to: $made[self::NEW])) : $this;
+    }
+
+    public function stoodIn(array $made): ?int
+    {
+        return $this->request->manner === Manner::SameAddress ? null : $made[self::NEW] ?? $this->request->to;
+    }
+
+    public function back(array $made, Places $places): self
+    {
+        return new self(
+            new SwapRequest((int) $this->stoodIn($made), Manner::NewReference, $this->request->from, null, $places),
+        );
     }
 
     public function plan(Facts $facts): Generator
@@ -178,6 +198,7 @@ final readonly class SwapPlanner implements Planner
             $count++;
             yield new WriteFile($file->path, $states[$file->path] ?? null, $after, $pixels);
         }
+        [$notes, $boxes] = $this->fit($from, $source, null, $facts);
         $name = $to?->name() ?? $source->name;
         $cropped = $loss > 0.02 ? ' Up to '.round($loss * 100).'% falls away where shapes differ.' : '';
 
@@ -191,9 +212,10 @@ final readonly class SwapPlanner implements Planner
                 .Words::many($from->uses, 'reference')
                 ." stay as they are.$cropped",
             new Expectation(there: $from->paths()),
-            $this->fitNotes($from, $source, null, $facts),
-            $this->pictures($from, $to, $name),
+            $notes,
+            $this->pictures($from, $facts, $to, $name, $source),
             $this->request->bench(),
+            $boxes,
         );
     }
 
@@ -234,10 +256,8 @@ final readonly class SwapPlanner implements Planner
             throw new CannotPlan('Choose another item, or upload a file, to stand in.');
         }
         $drawnFrom = $upload ?? $facts->original($to);
-        array_push(
-            $notes,
-            ...$this->fitNotes($from, $drawnFrom, $upload === null ? null : $this->request->alt, $facts),
-        );
+        [$different, $boxes] = $this->fit($from, $drawnFrom, $upload === null ? null : $this->request->alt, $facts);
+        array_push($notes, ...$different);
         $edited = $skipped = $records = 0;
         $kinds = [];
         $standIn = new StandIn($facts->addresses(), $facts->mediaPages(), $from, $to);
@@ -270,22 +290,23 @@ final readonly class SwapPlanner implements Planner
                 .'.',
             new Expectation($from->paths(), $to->paths(), [], $this->request->places->areAll() && $skipped === 0),
             array_values(array_unique($notes)),
-            $this->pictures($from, $this->request->to === null ? null : $to, $to->name()),
+            $this->pictures($from, $facts, $this->request->to === null ? null : $to, $to->name(), $drawnFrom),
             $this->request->bench(),
+            $boxes,
         );
     }
 
     /**
-     * What will look different, each kind of it once with how many places it concerns.
+     * What will look different, each kind of it once with how many places it concerns; and the boxes of most places.
      *
      * @param  string|null  $alt of the new item, where the plan makes one
-     * @return list<string>
+     * @return array{list<string>, list<ShownBox>}
      */
-    private function fitNotes(MediaFacts $from, ?KeptFile $after, ?string $alt, Facts $facts): array
+    private function fit(MediaFacts $from, ?KeptFile $after, ?string $alt, Facts $facts): array
     {
         $type = MediaType::extension($from->path);
         if ($after === null || MediaType::of($from->path) !== MediaType::Picture) {
-            return [];
+            return [[], []];
         }
         $mayMove = in_array($type, ['gif', 'webp', 'png'], true) && $from->hasOriginal;
         $fit = new Fit(
@@ -297,12 +318,23 @@ final readonly class SwapPlanner implements Planner
             $after->isAnimated,
             $alt,
         );
-        $places = [];
+        $places = $boxes = [];
         foreach ($facts->boxes($from->item, $this->request->places) as $box) {
             $says = $fit->inBox($box);
             if ($says !== null) {
                 $places[$says] = ($places[$says] ?? 0) + 1;
             }
+            $stated = [$box->width, $box->height] !== [null, null];
+            $shown = $stated
+                ? new ShownBox($box->width, $box->height, '', 0)
+                : new ShownBox($box->carrier?->width, $box->carrier?->height, $box->carrierName, 0);
+            $name = "$shown->width $shown->height $shown->carrier";
+            $boxes[$name] = new ShownBox(
+                $shown->width,
+                $shown->height,
+                $shown->carrier,
+                ($boxes[$name]->places ?? 0) + 1,
+            );
         }
         arsort($places);
         $notes = $fit->notes();
@@ -314,8 +346,9 @@ final readonly class SwapPlanner implements Planner
                 Words::many(array_sum(array_slice($places, self::KINDS_OF_PLACES)), 'more place')
                 .' will look different in other ways; the bench names each.';
         }
+        usort($boxes, static fn (ShownBox $a, ShownBox $b): int => $b->places <=> $a->places);
 
-        return $notes;
+        return [$notes, array_slice($boxes, 0, self::KINDS_OF_PLACES)];
     }
 
     /** @return Generator<int, WriteFile> */
@@ -431,8 +464,11 @@ final readonly class SwapPlanner implements Planner
     }
 
     /** @return list<Picture> */
-    private function pictures(MediaFacts $from, ?MediaFacts $to, string $name): array
+    private function pictures(MediaFacts $from, Facts $facts, ?MediaFacts $to, string $name, ?KeptFile $after): array
     {
-        return [new Picture('Now', $from->item, $from->name()), new Picture('After', $to?->item, $name)];
+        return [
+            new Picture('Now', $from->item, $from->name(), $from->hasOriginal ? $facts->original($from) : null),
+            new Picture('After', $to?->item, $name, $after),
+        ];
     }
 }

@@ -34,6 +34,12 @@ final readonly class SwapRequest
     ) {
     }
 
+    /** The same with another item of the site to stand in. */
+    public function with(int $to): self
+    {
+        return new self($this->from, $this->manner, $to, null, $this->places);
+    }
+
     /** Where in the interface it can be asked for otherwise, with all that was chosen but the places. */
     public function bench(): string
     {

@@ -1,8 +1,9 @@
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { Tooltip } from 'radix-ui';
+import { QueryClient, QueryClientProvider, useQueryClient } from '@tanstack/react-query';
+import { Dialog, Tooltip } from 'radix-ui';
+import { useEffect, useState } from 'react';
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
 import { Toaster } from 'sonner';
-import { Problem } from './api/client';
+import { Problem, whenSignedOut } from './api/client';
 import { useSession, useSites } from './api/hooks';
 import { ChangePage } from './changes/ChangePage';
 import { ChangesPage } from './changes/ChangesPage';
@@ -19,6 +20,7 @@ import { RestingPage } from './resting/RestingPage';
 import { Shell } from './shell/Shell';
 import { SignIn } from './shell/SignIn';
 import { SwapPage } from './swap/SwapPage';
+import { Page } from './ui/Page';
 import { Empty, Failed, Loading } from './ui/States';
 
 const client = new QueryClient({
@@ -52,7 +54,14 @@ const router = createBrowserRouter([
       { path: 'resting', element: <RestingPage /> },
       { path: 'changes', element: <ChangesPage /> },
       { path: 'changes/:change', element: <ChangePage /> },
-      { path: '*', element: <Empty title="There is nothing at this address">Choose a stage above.</Empty> },
+      {
+        path: '*',
+        element: (
+          <Page title="Nothing here">
+            <Empty title="There is nothing at this address">Choose a stage above.</Empty>
+          </Page>
+        ),
+      },
     ],
   },
 ]);
@@ -71,10 +80,38 @@ function FirstSite() {
 
 function Door() {
   const session = useSession();
+  const queries = useQueryClient();
+  const [ended, setEnded] = useState(false);
+  useEffect(() => whenSignedOut(() => setEnded(true)), []);
   if (session.isPending) return null;
   if (session.isError) return <Failed error={session.error} again={session.refetch} />;
   if (!session.data.user) return <SignIn session={session.data} />;
-  return <RouterProvider router={router} />;
+  return (
+    <>
+      <RouterProvider router={router} />
+      {ended && (
+        <Dialog.Root open>
+          <Dialog.Portal>
+            <Dialog.Content
+              aria-describedby={undefined}
+              onEscapeKeyDown={(e) => e.preventDefault()}
+              className="fixed inset-0 z-50 overflow-y-auto bg-paper/90"
+            >
+              <Dialog.Title className="sr-only">Your session has ended</Dialog.Title>
+              <SignIn
+                session={session.data}
+                note="Your session has ended. Sign in again; what is open stays as it is."
+                onEntered={() => {
+                  setEnded(false);
+                  void queries.invalidateQueries({ predicate: (query) => query.state.status === 'error' });
+                }}
+              />
+            </Dialog.Content>
+          </Dialog.Portal>
+        </Dialog.Root>
+      )}
+    </>
+  );
 }
 
 export function App() {

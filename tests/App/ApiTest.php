@@ -78,6 +78,7 @@ it('lets each role do what it may on each route, and nothing more', function ():
         '{change}' => $change->id,
         '{reading}' => $this->site()->readings()->value('id'),
         '{record}' => $this->site()->records()->value('id'),
+        '{side}' => 1,
         '{cause}' => 'former-address',
         '{upload}' => app(App\Media\Uploads::class)->keep($this->jpeg(), 'new.jpg')['token'],
     ];

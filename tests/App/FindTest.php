@@ -149,7 +149,7 @@ it('says before any plan what a square picture does to a slot, and that cropping
     expect($square['alike'])
         ->toBeFalse()
         ->and($square['places'][0]['says'])
-        ->toMatch('~made for \d+ × \d+ and states no size here|box is fixed at~')
+        ->toMatch('~made for [\d,]+ × \d+ and states no size here|box is fixed at~')
         ->and($fit('&alt=Bread&keep_shape=1')['places'])
         ->toBe([]);
 });

@@ -53,12 +53,12 @@ abstract class BrowserTestCase extends TestCase
         parent::tearDownAfterClass();
     }
 
-    protected function visit(string $path): void
+    public function visit(string $path): void
     {
         $this->driver()->get(self::setting('APP_URL').$path);
     }
 
-    protected function signIn(string $role): void
+    public function signIn(string $role): void
     {
         // A browser of its own: in the old one, an answer still on its way could bring the last session back.
         self::$driver?->quit();
@@ -70,7 +70,7 @@ abstract class BrowserTestCase extends TestCase
         $this->see('What needs you');
     }
 
-    protected function css(string $selector, int $seconds = 15): RemoteWebElement
+    public function css(string $selector, int $seconds = 15): RemoteWebElement
     {
         return $this->await(
             fn (): ?RemoteWebElement => $this->driver()->findElements(WebDriverBy::cssSelector($selector))[0] ?? null,
@@ -79,7 +79,7 @@ abstract class BrowserTestCase extends TestCase
         );
     }
 
-    protected function button(string $words): RemoteWebElement
+    public function button(string $words): RemoteWebElement
     {
         return $this->await(
             fn (): ?RemoteWebElement => $this->driver()->findElements(
@@ -89,13 +89,13 @@ abstract class BrowserTestCase extends TestCase
         );
     }
 
-    protected function see(string $words, int $seconds = 20): void
+    public function see(string $words, int $seconds = 20): void
     {
         $this->await(fn (): bool => str_contains($this->text(), $words), "the page does not say \"$words\"", $seconds);
         $this->addToAssertionCount(1);
     }
 
-    protected function text(): string
+    public function text(): string
     {
         return $this->driver()->findElement(WebDriverBy::tagName('body'))->getText();
     }
@@ -106,7 +106,7 @@ abstract class BrowserTestCase extends TestCase
      * @param  callable(): T  $question asked until it answers something
      * @return T
      */
-    protected function await(callable $question, string $else, int $seconds = 15): mixed
+    public function await(callable $question, string $else, int $seconds = 15): mixed
     {
         $until = microtime(true) + $seconds;
         do {
@@ -134,6 +134,13 @@ abstract class BrowserTestCase extends TestCase
     protected function publicPage(string $path): string
     {
         return (string) file_get_contents('http://127.0.0.1:'.self::setting('SITE_PORT').$path);
+    }
+
+    protected function recordId(string $address): int
+    {
+        $index = self::installation()->index();
+
+        return (int) $index->query('select id from records where address = '.$index->quote($address))->fetchColumn();
     }
 
     protected function itemId(string $path): int

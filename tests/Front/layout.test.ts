@@ -172,14 +172,14 @@ describe('bundles', () => {
     expect(lineIds(layout)).toContain('r100>p-page');
   });
 
-  it('leaves thirty apart', () => {
-    const thirty = many.slice(0, 30);
+  it('leaves ten apart', () => {
+    const ten = many.slice(0, 10);
     const layout = layoutTrail(
-      trail({ records: thirty, references: thirty.map((r) => reference(r.id, 1)) }),
+      trail({ records: ten, references: ten.map((r) => reference(r.id, 1)) }),
       none,
       1000,
     );
-    expect(ids(layout, 1)).toHaveLength(30);
+    expect(ids(layout, 1)).toHaveLength(10);
   });
 
   it('says of a bundle that something in it is broken, and how its best stands', () => {
@@ -302,6 +302,32 @@ describe('places on the sheet', () => {
   });
 });
 
+describe('lines across columns', () => {
+  it('pass between the boxes of a column that they do not stop in', () => {
+    // Placed on a page itself, and through a part that stands in the column between.
+    const parts = [31, 32, 33].map((id) => record(id, { kind: 'page-part', title: `Part ${id}` }));
+    const pages = [41, 42, 43].map((id) => page(id));
+    const placed = [0, 1, 2].map((i) => record(51 + i, { kind: 'slot', title: `Slot ${i}` }));
+    const data = trail({
+      files: [file(1, { is_original: true })],
+      records: [...parts, ...pages, ...placed, record(60, { title: 'Direct' })],
+      references: [...placed.map((p) => reference(p.id, 1)), ...pages.map((p) => reference(p.id, 1))],
+      carries: placed.flatMap((p, i) => [
+        { from: parts[i]?.id ?? 0, to: p.id, role: 'in' },
+        { from: pages[i]?.id ?? 0, to: parts[i]?.id ?? 0, role: 'part' },
+      ]),
+      pages: pages.map((p) => p.id),
+    });
+    const layout = layoutTrail(data, none, 1100);
+    const crossing = layout.lines.filter((line) => line.through.length > 0);
+    expect(crossing.length).toBeGreaterThan(0);
+    for (const line of crossing)
+      for (const stop of line.through)
+        for (const box of layout.nodes.filter((n) => n.x >= stop.x1 && n.x <= stop.x2))
+          expect(stop.y <= box.y || stop.y >= box.y + box.h).toBe(true);
+  });
+});
+
 describe('pathThrough', () => {
   const lines = [
     ['a', 'b'],
@@ -309,7 +335,15 @@ describe('pathThrough', () => {
     ['x', 'b'],
     ['b', 'y'],
     ['q', 'r'],
-  ].map(([from = '', to = '']) => ({ id: `${from}>${to}`, from, to, count: 1, broken: false, quiet: false }));
+  ].map(([from = '', to = '']) => ({
+    id: `${from}>${to}`,
+    from,
+    to,
+    count: 1,
+    broken: false,
+    quiet: false,
+    through: [],
+  }));
 
   it.each([
     ['b', ['a', 'b', 'c', 'x', 'y']],
@@ -329,6 +363,7 @@ describe('pathThrough', () => {
       count: 1,
       broken: false,
       quiet: false,
+      through: [],
     }));
     expect([...pathThrough('a', ring)].sort()).toEqual(['a', 'b', 'c']);
   });

@@ -24,7 +24,12 @@ final class PictureController
         [$type, $bytes] = $thumbnails->of($opener->open($site), $file, $request->integer('w', 160));
         abort_if($bytes === '', 404);
 
-        // The address carries the content's hash, so what it shows never changes. A drawing may not run code here.
+        return self::answer($type, $bytes);
+    }
+
+    /** The address carries the content's hash, so what it shows never changes. A drawing may not run code here. */
+    public static function answer(string $type, string $bytes): Response
+    {
         return new Response($bytes, 200, [
             'Content-Type' => $type,
             'Cache-Control' => 'private, max-age=31536000, immutable',

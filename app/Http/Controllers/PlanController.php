@@ -7,6 +7,8 @@ namespace App\Http\Controllers;
 use App\Changes\Journal;
 use App\Http\Resources\PlanView;
 use App\Http\Resources\StepView;
+use App\Media\Thumbnails;
+use App\Models\Change;
 use App\Models\MediaItem;
 use App\Models\Plan;
 use App\Models\PlanState;
@@ -17,6 +19,7 @@ use App\Plans\ChosenPlaces;
 use App\Plans\Fitting;
 use App\Plans\PlanDesk;
 use App\Plans\PlanRefused;
+use App\Vault\Vault;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -106,6 +109,17 @@ final class PlanController
         return new JsonResponse(PlanView::of($plan));
     }
 
+    /** What the plan keeps of one of its two sides, drawn small: an upload is on no site yet. */
+    public function picture(Site $site, Plan $plan, string $side, Vault $vault, Thumbnails $thumbnails): Response
+    {
+        $picture = $plan->outline['pictures'][(int) $side] ?? null;
+        $sha = is_array($picture) && is_string($picture['sha256'] ?? null) ? $picture['sha256'] : '';
+        abort_unless($sha !== '' && $vault->has($sha), 404);
+        [$type, $bytes] = $thumbnails->ofBytes($vault->get($sha), (string) ($picture['type'] ?? ''), $sha);
+
+        return PictureController::answer($type, $bytes);
+    }
+
     public function steps(Request $request, Site $site, Plan $plan): JsonResponse
     {
         $request->validate([
@@ -147,6 +161,14 @@ final class PlanController
         $plan->load('site');
 
         return self::begun($this->desk->again($plan, self::user($request)));
+    }
+
+    /** A plan that leads back what undo had to leave, since somebody else had edited it meanwhile. */
+    public function back(Request $request, Site $site, Change $change): JsonResponse
+    {
+        $change->load(['site', 'plan']);
+
+        return self::begun($this->desk->back($change, self::user($request)));
     }
 
     public function destroy(Site $site, Plan $plan): Response

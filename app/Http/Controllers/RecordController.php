@@ -72,10 +72,11 @@ final class RecordController
         /** @var list<int> $ids */
         $ids = $records->pluck('id')->all();
         $shown = (new Shown($site))->by($ids, 60);
+        $common = self::common($shown);
 
         return new JsonResponse([
             'total' => $total,
-            'records' => $records->map(static fn (Record $r): array => self::line($r, $shown[$r->id]))->all(),
+            'records' => $records->map(static fn (Record $r): array => self::line($r, $shown[$r->id], $common))->all(),
         ]);
     }
 
@@ -157,9 +158,10 @@ final class RecordController
 
     /**
      * @param  list<array{list<int>, MediaReference}>  $shown
+     * @param  array<int, true>  $common items that say nothing of this record
      * @return array<string, mixed>
      */
-    private static function line(Record $record, array $shown): array
+    private static function line(Record $record, array $shown, array $common): array
     {
         $strip = [];
         $findings = 0;
@@ -175,7 +177,31 @@ final class RecordController
             'media' => count($strip),
             'findings' => $findings,
             'problems' => count($record->problems),
-            'strip' => array_values(array_slice($strip, 0, self::STRIP)),
+            'strip' => array_values(array_slice(array_diff_key($strip, $common), 0, self::STRIP)),
         ];
+    }
+
+    /**
+     * Items that most of the listed records show through carriers: the frame of the site, which tells none from another.
+     *
+     * @param  array<int, list<array{list<int>, MediaReference}>>  $shown
+     * @return array<int, true>
+     */
+    private static function common(array $shown): array
+    {
+        $records = [];
+        foreach ($shown as $id => $rows) {
+            foreach ($rows as [$via, $reference]) {
+                if ($via !== [] && $reference->media_item_id !== null) {
+                    $records[$reference->media_item_id][$id] = true;
+                }
+            }
+        }
+        $many = max(4, intdiv(count($shown), 4));
+
+        return array_map(
+            static fn (): bool => true,
+            array_filter($records, static fn (array $own): bool => count($own) >= $many),
+        );
     }
 }

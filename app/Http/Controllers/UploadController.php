@@ -37,11 +37,6 @@ final class UploadController
     {
         [$type, $bytes] = $thumbnails->ofUpload($uploads, $upload);
 
-        return new Response($bytes, 200, [
-            'Content-Type' => $type,
-            // A drawing is shown as a picture only; opened by itself, nothing in it runs.
-            'Content-Security-Policy' => "default-src 'none'; style-src 'unsafe-inline'; sandbox",
-            'Cache-Control' => 'private, max-age=86400, immutable',
-        ]);
+        return PictureController::answer($type, $bytes);
     }
 }

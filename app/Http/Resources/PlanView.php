@@ -13,6 +13,8 @@ final class PlanView
     /** @return array<string, mixed> */
     public static function of(Plan $plan): array
     {
+        $change = Change::query()->with('author')->where('plan_id', $plan->id)->first();
+
         return [
             'id' => $plan->id,
             'kind' => $plan->kind,
@@ -25,18 +27,20 @@ final class PlanView
             'pages' => $plan->pages,
             'made' => $plan->made,
             'expected' => $plan->expected,
-            'change' => Change::query()->where('plan_id', $plan->id)->value('id'),
+            'change' => $change?->id,
+            'applied_by' => $change === null ? null : $change->author->name ?? 'command line',
             'made_at' => $plan->created_at->toIso8601String(),
         ];
     }
 
-    /** @return array{notes: mixed, pictures: mixed, bench: mixed} */
+    /** @return array{notes: mixed, pictures: mixed, bench: mixed, boxes: mixed} */
     public static function outline(Plan $plan): array
     {
         return [
             'notes' => $plan->outline['notes'] ?? [],
             'pictures' => $plan->outline['pictures'] ?? [],
             'bench' => $plan->outline['bench'] ?? null,
+            'boxes' => $plan->outline['boxes'] ?? [],
         ];
     }
 }

@@ -21,6 +21,12 @@ export function setCsrf(token: string): void {
   csrf = token;
 }
 
+/** Called when the session has ended meanwhile; whoever listens lets a person sign in on top of what is shown. */
+let onSignedOut: () => void = () => {};
+export function whenSignedOut(listen: () => void): void {
+  onSignedOut = listen;
+}
+
 const problems: Middleware = {
   onRequest({ request }) {
     request.headers.set('Accept', 'application/json');
@@ -34,6 +40,8 @@ const problems: Middleware = {
     } catch {
       // A proxy's own page; the status says enough.
     }
+    if ((response.status === 401 || response.status === 419) && !response.url.endsWith('/session'))
+      onSignedOut();
     const tooLarge = response.status === 413;
     throw new Problem(
       response.status,

@@ -132,7 +132,9 @@ export function usePlan(id: string) {
     ...siteQuery(useSlug(), ['plan', id], (site, signal) =>
       client.GET('/sites/{site}/plans/{plan}', { params: { path: { site, plan: Number(id) } }, signal }),
     ),
-    refetchInterval: (query) => (query.state.data?.state === 'making' ? 400 : false),
+    // An open plan is looked at now and then: somebody else may apply it.
+    refetchInterval: (query) => ({ making: 400, open: 4000 })[query.state.data?.state as string] ?? false,
+    refetchOnWindowFocus: true,
   });
 }
 
@@ -183,7 +185,8 @@ export function useChange(id: string) {
     refetchInterval: (query) => {
       const change = query.state.data;
       const waits = change?.state === 'stopped' || change?.state === 'undo-stopped';
-      return change && !waits && (isAtWork(change) || change.verification === null) ? 600 : false;
+      // Somebody else may undo it, so what stands is looked at now and then, too.
+      return change && !waits && (isAtWork(change) || change.verification === null) ? 600 : 5000;
     },
   });
 }

@@ -26,6 +26,7 @@ export type {
   Records,
   Resting,
   Session,
+  ShownBoxes,
   Site,
   Step,
   Steps,

@@ -12,6 +12,7 @@ import { StepList } from '@/plans/StepList';
 import { Button } from '@/ui/Button';
 import { sayProblem } from '@/ui/Notice';
 import { Page } from '@/ui/Page';
+import { PublicLink } from '@/ui/PublicLink';
 import { Progress } from '@/ui/Progress';
 import { Failed, Loading } from '@/ui/States';
 import { many, number, when } from '@/ui/words';
@@ -103,7 +104,7 @@ function ChangeBody({ change }: { change: Change }) {
           <Check change={change} />
           {(change.counts['pages'] ?? 0) > 0 && !change.verification && (
             <aside className="sheet h-fit p-4" aria-label="Pages reached">
-              <Pair pictures={change.pictures} />
+              <Pair plan={change.plan_id} pictures={change.pictures} boxes={change.boxes} />
               <PagesMet count={change.counts['pages'] ?? 0} pages={change.pages} />
             </aside>
           )}
@@ -174,11 +175,19 @@ function LeftOut({ change, left }: { change: Change; left: number }) {
   return (
     <div role="alert" className="sheet border-l-4 border-l-waiting p-4">
       <h2 className="font-semibold">
-        {many(left, 'step')} {left === 1 ? 'was' : 'were'} left out
+        {many(left, 'step')}{' '}
+        {change.state === 'undone-in-part'
+          ? `${left === 1 ? 'is' : 'are'} not undone`
+          : `${left === 1 ? 'was' : 'were'} left out`}
       </h2>
       <p className="text-soft">
         Nothing of somebody else’s was overwritten. The list below says why for each.
       </p>
+      {change.state === 'undone-in-part' && maintain && (
+        <div className="mt-3">
+          <PutBack change={change} />
+        </div>
+      )}
       {change.state === 'applied-in-part' && maintain && (
         <div className="mt-3 flex gap-2">
           {(change.counts['refused'] ?? 0) > 0 && (
@@ -213,6 +222,28 @@ function PlanAgain({ change }: { change: Change }) {
       }
     >
       Plan again for what was left out
+    </Button>
+  );
+}
+
+/** What somebody else edited meanwhile can be led back as it is now, by a plan that is read first. */
+function PutBack({ change }: { change: Change }) {
+  const slug = useSlug();
+  const navigate = useNavigate();
+  const back = useAct<Plan>((site) =>
+    client.POST('/sites/{site}/changes/{change}/back', acts(site, change.id)),
+  );
+  return (
+    <Button
+      disabled={back.isPending}
+      onClick={() =>
+        back.mutate(undefined, {
+          onSuccess: (plan) => void navigate(`/${slug}/plans/${plan.id}`),
+          onError: sayProblem,
+        })
+      }
+    >
+      Plan to put the rest back
     </Button>
   );
 }
@@ -301,7 +332,7 @@ function Check({ change }: { change: Change }) {
             >
               <span className="min-w-0 flex-1">
                 <span className="block truncate">{p.title ?? p.path}</span>
-                <span className="path block truncate text-soft">{new URL(p.address).pathname}</span>
+                <PublicLink address={p.address} />
               </span>
               <span className={`shrink-0 font-semibold ${colour}`}>{word}</span>
             </li>

@@ -1,21 +1,34 @@
 import { ArrowLeftRight } from 'lucide-react';
-import { useState } from 'react';
-import { Link, useParams } from 'react-router';
+import { Link, useParams, useSearchParams } from 'react-router';
 import { useMay, useMediaItem, useSlug, useTrail } from '@/api/hooks';
 import type { MediaItem, TrailData } from '@/api/types';
 import { ExcerptDrawer } from '@/trail/ExcerptDrawer';
 import { Trail } from '@/trail/Trail';
+import { TrailList } from '@/trail/TrailList';
 import { ButtonLink } from '@/ui/Button';
 import { Picture } from '@/ui/Picture';
 import { Empty, Failed, Loading } from '@/ui/States';
 import { Standing } from '@/ui/Standing';
+import { useTitle } from '@/ui/useTitle';
 import { fileName, many, number, weight } from '@/ui/words';
 
 export function ItemPage() {
   const { item: id = '' } = useParams();
   const item = useMediaItem(id);
   const trail = useTrail(id);
-  const [record, setRecord] = useState<number | null>(null);
+  const [params, setParams] = useSearchParams();
+  const asList = params.get('as') === 'list';
+  // The open drawer is a step of the history: Back closes it.
+  const record = Number(params.get('record')) || null;
+  function setRecord(id: number | null) {
+    setParams((now) => {
+      const next = new URLSearchParams(now);
+      if (id === null) next.delete('record');
+      else next.set('record', String(id));
+      return next;
+    });
+  }
+  useTitle(item.data && (item.data.title || fileName(item.data.path)));
   if (item.isError) return <Failed error={item.error} again={item.refetch} />;
   return (
     <main id="work" className="flex min-h-0 flex-1">
@@ -37,8 +50,12 @@ export function ItemPage() {
           </Empty>
         ) : (
           <>
-            <TrailHead item={item.data} trail={trail.data} />
-            <Trail data={trail.data} onRecord={setRecord} />
+            <TrailHead item={item.data} trail={trail.data} asList={asList} />
+            {asList ? (
+              <TrailList data={trail.data} onRecord={setRecord} />
+            ) : (
+              <Trail data={trail.data} onRecord={setRecord} />
+            )}
             <ExcerptDrawer key={record} data={trail.data} record={record} onClose={() => setRecord(null)} />
           </>
         )}
@@ -47,7 +64,7 @@ export function ItemPage() {
   );
 }
 
-function TrailHead({ item, trail }: { item: MediaItem; trail: TrailData }) {
+function TrailHead({ item, trail, asList }: { item: MediaItem; trail: TrailData; asList: boolean }) {
   const carriers = trail.records.filter(
     (r) => !r.is_page && !trail.references.some((x) => x.record_id === r.id),
   ).length;
@@ -58,7 +75,13 @@ function TrailHead({ item, trail }: { item: MediaItem; trail: TrailData }) {
       {carriers > 0 && `, passed on by ${many(carriers, 'carrier')}`}, met on{' '}
       <b>{many(trail.reach, 'public page')}</b>.
       {item.broken > 0 && <b className="text-alert"> {number(item.broken)} broken.</b>}
-      <span className="ml-2 text-[0.88rem] text-soft">Hover follows a path; click shows the text.</span>
+      {trail.cut && <span className="text-soft"> More than can be drawn; the counts are those of all.</span>}
+      <Link
+        to={asList ? '?' : '?as=list'}
+        className="ml-3 text-[0.93rem] font-semibold text-accent hover:underline"
+      >
+        {asList ? 'As a drawing' : 'As a list'}
+      </Link>
     </p>
   );
 }

@@ -266,6 +266,9 @@ export function ContactSheet({ filters }: { filters: MediaFilters }) {
   if (total === 0) return <NothingFound />;
   return (
     <div ref={box} className="min-h-0 flex-1 overflow-y-auto px-4 py-3">
+      <p role="status" className="figures mb-2 text-[0.85rem] text-soft">
+        {many(total, 'item')}
+      </p>
       <ul style={{ height: virtual.getTotalSize(), position: 'relative' }}>
         {lines.map((line) => (
           <li
@@ -281,7 +284,7 @@ export function ContactSheet({ filters }: { filters: MediaFilters }) {
               const item = visible[line.index * columns + i - first];
               return item ? (
                 <Link
-                  key={i}
+                  key={item.id}
                   to={`/${slug}/media/${item.id}`}
                   className="sheet flex min-w-0 flex-col overflow-hidden hover:border-accent"
                 >
@@ -303,7 +306,7 @@ export function ContactSheet({ filters }: { filters: MediaFilters }) {
                   </span>
                 </Link>
               ) : (
-                <div key={i} className="waiting-block rounded-lg bg-line/60" />
+                <div key={`waits-${i}`} className="waiting-block rounded-lg bg-line/60" />
               );
             })}
           </li>

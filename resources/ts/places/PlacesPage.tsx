@@ -4,7 +4,7 @@ import { Link, useSearchParams } from 'react-router';
 import { usePlaces, useRecords, useSlug, type RecordFilters } from '@/api/hooks';
 import type { PlaceKind, Records, StandingWord } from '@/api/types';
 import { Button } from '@/ui/Button';
-import { Picture } from '@/ui/Picture';
+import { fitFor, Picture } from '@/ui/Picture';
 import { PublicLink } from '@/ui/PublicLink';
 import { Empty, Failed, Loading } from '@/ui/States';
 import { Standing, StandingShape } from '@/ui/Standing';
@@ -211,7 +211,7 @@ function RecordRow({ record }: { record: Records['records'][number] }) {
       <div className="min-w-0 flex-1">
         <Link
           to={`/${slug}/places/${record.id}`}
-          className="block truncate font-semibold hover:text-accent hover:underline"
+          className="block min-h-6 truncate font-semibold hover:text-accent hover:underline"
         >
           {record.title}
         </Link>
@@ -240,7 +240,7 @@ function RecordRow({ record }: { record: Records['records'][number] }) {
                 mime={item.mime}
                 alt={item.title || item.path}
                 className="h-9 w-12 rounded border border-line"
-                fit="cover"
+                fit={fitFor(item.width, item.height)}
               />
             </Link>
           </li>

@@ -2,12 +2,12 @@ import { TriangleAlert } from 'lucide-react';
 import { Link, useParams } from 'react-router';
 import { useRecord, useSlug } from '@/api/hooks';
 import type { RecordLine, RecordView } from '@/api/types';
-import { Picture } from '@/ui/Picture';
+import { fitFor, Picture } from '@/ui/Picture';
 import { PublicLink } from '@/ui/PublicLink';
 import { Failed, Loading } from '@/ui/States';
 import { Standing } from '@/ui/Standing';
 import { useTitle } from '@/ui/useTitle';
-import { fileName, kindWord, many, number, roleWord } from '@/ui/words';
+import { fact, fileName, kindWord, many, number, roleWord } from '@/ui/words';
 
 type Shows = RecordView['shows'][number];
 
@@ -65,7 +65,7 @@ function Facts({ record }: { record: RecordView }) {
           value === null || value === '' ? null : (
             <div key={label} className="contents">
               <dt className="text-soft">{label}</dt>
-              <dd className="min-w-0 break-words">{value}</dd>
+              <dd className="min-w-0 break-words">{fact(value)}</dd>
             </div>
           ),
         )}
@@ -213,7 +213,7 @@ function Placed({ entry }: { entry: Shows }) {
         mime={item?.mime ?? null}
         alt=""
         className="h-12 w-16 shrink-0 rounded border border-line"
-        fit="cover"
+        fit={fitFor(item?.width ?? null, item?.height ?? null)}
       />
       <div className="min-w-0 flex-1">
         {item ? (

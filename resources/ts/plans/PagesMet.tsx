@@ -1,3 +1,4 @@
+import { PublicLink } from '@/ui/PublicLink';
 import { many, number } from '@/ui/words';
 
 interface Props {
@@ -5,18 +6,26 @@ interface Props {
   pages: { id: number; title: string; address: string }[];
 }
 
+/** As many pages as a verification looks at; more than that are judged by a sample. */
+const LOOKED_AT = 60;
+
 /** The public pages that a plan reaches: how many, and the first of them by name. */
 export function PagesMet({ count, pages }: Props) {
   return (
     <>
       <h2 className="font-semibold">Met on {many(count, 'public page')}</h2>
       <p className="mb-2 text-soft">
-        A page cache may keep the old page for a while; after applying, each is looked at.
+        {count === 0
+          ? 'No visitor meets it, so there is nothing to look at afterwards.'
+          : count <= LOOKED_AT
+            ? 'After applying, each is looked at as a visitor would; a page cache may keep the old one for a while.'
+            : `After applying, ${LOOKED_AT} of them are looked at: of every kind of page alike many.`}
       </p>
-      <ul className="max-h-72 overflow-y-auto text-[0.93rem]">
+      <ul className="max-h-72 overflow-y-auto text-[0.93rem]" tabIndex={0} aria-label="Public pages">
         {pages.map((page) => (
-          <li key={page.id} className="truncate py-0.5">
-            {page.title} <span className="path text-soft">/{page.address}</span>
+          <li key={page.id} className="flex min-w-0 items-baseline gap-2 py-0.5">
+            <span className="min-w-0 shrink truncate">{page.title}</span>
+            <PublicLink address={page.address} />
           </li>
         ))}
         {count > pages.length && (

@@ -9,7 +9,9 @@ import { sayProblem } from '@/ui/Notice';
 import { Page } from '@/ui/Page';
 import { Progress } from '@/ui/Progress';
 import { Empty, Failed, Loading } from '@/ui/States';
+import { useTitle } from '@/ui/useTitle';
 import { many, number } from '@/ui/words';
+import { draftKey, forgetDraft } from '@/ui/draft';
 import { PagesMet } from './PagesMet';
 import { Pair } from './Pair';
 import { StepList } from './StepList';
@@ -89,6 +91,8 @@ function PlanBody({ plan }: { plan: Plan }) {
   );
   const again = useAct<Plan>((site) => client.POST('/sites/{site}/plans/{plan}/again', path(site)));
   const left = plan.counts['left-out'] ?? 0;
+  const writes = plan.counts['proposed'] ?? 0;
+  useTitle(`Plan ${plan.id}: ${plan.title}`);
 
   return (
     <main className="flex min-h-0 flex-1 flex-col" id="work">
@@ -96,7 +100,9 @@ function PlanBody({ plan }: { plan: Plan }) {
         <h1 className="text-[1.45rem] font-bold tracking-tight">
           Plan {plan.id}: {plan.title}
         </h1>
-        <p className="text-soft">{STANDS[plan.state]}</p>
+        <p className="text-soft" role="status">
+          {plan.applied_by === null ? STANDS[plan.state] : `Applied by ${plan.applied_by}. ${STANDS.applied}`}
+        </p>
       </div>
       <div className="grid min-h-0 flex-1 gap-6 overflow-y-auto px-6 pb-6 lg:grid-cols-[minmax(0,1fr)_20rem]">
         <div className="min-w-0">
@@ -118,22 +124,30 @@ function PlanBody({ plan }: { plan: Plan }) {
               )}
             </p>
           )}
-          {plan.notes.map((note) => (
-            <p key={note} className="sheet mb-4 border-l-4 border-l-waiting p-3">
-              {note}
-            </p>
-          ))}
+          {plan.notes.length > 0 && (
+            <section aria-label="Before you apply" className="sheet mb-4 border-l-4 border-l-waiting p-3">
+              <h2 className="font-semibold">Before you apply</h2>
+              <ul className="list-disc pl-5">
+                {plan.notes.map((note) => (
+                  <li key={note}>{note}</li>
+                ))}
+              </ul>
+            </section>
+          )}
           <StepList plan={plan.id} state={plan.state} counts={plan.counts} />
         </div>
         <aside className="sheet h-fit p-4" aria-label="Pages reached">
-          <Pair pictures={plan.pictures} />
+          <Pair plan={plan.id} pictures={plan.pictures} boxes={plan.boxes} />
           <PagesMet count={plan.counts['pages'] ?? 0} pages={plan.pages} />
         </aside>
       </div>
       <div className="flex items-center gap-4 border-t border-line bg-sheet px-6 py-3">
         <ShieldCheck className="shrink-0 text-accent" aria-hidden="true" />
         <p className="figures min-w-0 flex-1 text-[1.05rem]" data-testid="plan-sentence">
-          {plan.sentence} <span className="text-soft">Undo stays possible.</span>
+          {plan.sentence}{' '}
+          <span className="text-soft">
+            {writes === 0 && plan.state === 'open' ? 'Nothing of it can be written.' : 'Undo stays possible.'}
+          </span>
         </p>
         {plan.state === 'open' ? (
           maintain ? (
@@ -149,10 +163,14 @@ function PlanBody({ plan }: { plan: Plan }) {
               {plan.bench && <ButtonLink to={`/${slug}/${plan.bench}`}>Change it</ButtonLink>}
               <Button
                 tone="main"
-                disabled={apply.isPending}
+                disabled={apply.isPending || writes === 0}
+                title={writes === 0 ? 'There is nothing in it that could be written.' : undefined}
                 onClick={() =>
                   apply.mutate(undefined, {
-                    onSuccess: (r) => void navigate(`/${slug}/changes/${r.change}`),
+                    onSuccess: (r) => {
+                      if (plan.bench) forgetDraft(draftKey(slug, plan.bench));
+                      void navigate(`/${slug}/changes/${r.change}`);
+                    },
                     onError: sayProblem,
                   })
                 }
@@ -166,7 +184,7 @@ function PlanBody({ plan }: { plan: Plan }) {
         ) : plan.change !== null ? (
           <ButtonLink to={`/${slug}/changes/${plan.change}`}>To its change</ButtonLink>
         ) : (
-          <span className="font-semibold text-soft">Dropped for a newer plan.</span>
+          <span className="font-semibold text-soft">Dropped.</span>
         )}
       </div>
     </main>

@@ -11,6 +11,7 @@ import {
 } from 'lucide-react';
 import { Collapsible } from 'radix-ui';
 import type { ReactNode } from 'react';
+import { toast } from 'sonner';
 import { useSteps } from '@/api/hooks';
 import type { Edit, Step, StepState } from '@/api/types';
 import { Button } from '@/ui/Button';
@@ -122,7 +123,11 @@ function StepLine({ step, open }: { step: Step; open: boolean }) {
           <Collapsible.Content>
             <div className="flex flex-col gap-3 px-4 pb-3">
               {step.edits.map((edit) => (
-                <EditLines key={`${edit.field}:${edit.start ?? ''}`} edit={edit} />
+                <EditLines
+                  key={`${edit.field}:${edit.start ?? ''}`}
+                  edit={edit}
+                  kept={step.state === 'kept'}
+                />
               ))}
             </div>
           </Collapsible.Content>
@@ -135,12 +140,25 @@ function StepLine({ step, open }: { step: Step; open: boolean }) {
   );
 }
 
-function EditLines({ edit }: { edit: Edit }) {
+function EditLines({ edit, kept }: { edit: Edit; kept: boolean }) {
   return (
     <figure className="overflow-hidden rounded-md border border-line bg-paper">
       <figcaption className="border-b border-line px-3 py-1 text-[0.85rem] text-soft">
         {edit.field} · {edit.role ?? 'a stated length, mended'}
         {edit.line !== null && ` · line ${edit.line}`}
+        {kept && (
+          <Button
+            tone="quiet"
+            className="ml-2 py-0"
+            onClick={() =>
+              void navigator.clipboard
+                .writeText(edit.before)
+                .then(() => toast.success('Copied as it was before the change.'))
+            }
+          >
+            Copy what it was
+          </Button>
+        )}
       </figcaption>
       <div className="path grid grid-cols-[4rem_1fr] gap-y-1 px-3 py-2 leading-relaxed">
         <span className="text-soft">before</span>

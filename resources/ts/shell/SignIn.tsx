@@ -7,7 +7,14 @@ import { Wordmark } from './Wordmark';
 
 const MAY: Record<string, string> = { viewer: 'looks', maintainer: 'applies and undoes', owner: 'owns' };
 
-export function SignIn({ session }: { session: Session }) {
+interface Props {
+  session: Session;
+  /** Why somebody is asked again. */
+  note?: string;
+  onEntered?: () => void;
+}
+
+export function SignIn({ session, note, onEntered }: Props) {
   const queries = useQueryClient();
   const [email, setEmail] = useState('');
   const [password, setPassword] = useState('');
@@ -22,6 +29,7 @@ export function SignIn({ session }: { session: Session }) {
       const entered = await body(client.POST('/session', { body: { email, password } }));
       setCsrf(entered.csrf);
       queries.setQueryData(['session'], { ...session, ...entered });
+      onEntered?.();
     } catch (error) {
       setProblem(error instanceof Problem ? (error.errors['email']?.[0] ?? error.detail) : 'Try again.');
       setBusy(false);
@@ -50,6 +58,7 @@ export function SignIn({ session }: { session: Session }) {
           <h1 id="sign-in-title" className="text-xl font-bold">
             Sign in
           </h1>
+          {note && <p className="text-soft">{note}</p>}
           <label className="flex flex-col gap-1 font-semibold">
             E-mail
             <input

@@ -3,7 +3,7 @@ import { useSlug } from '@/api/hooks';
 import type { Fit, MediaItem, Upload } from '@/api/types';
 import { Picture, TypeTile } from '@/ui/Picture';
 import { fileName, middle, pixels, weight } from '@/ui/words';
-import type { Words } from './draft';
+import type { Words } from '@/ui/draft';
 import { Picker } from './Picker';
 import { Uploader } from './Uploader';
 import type { BenchState } from './useBench';

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useSlug } from '@/api/hooks';
-import { draftKey, keepDraft, readDraft, type Words } from './draft';
+import { draftKey, keepDraft, readDraft, type Words } from '@/ui/draft';
 
 export type Manner = 'same-address' | 'new-reference';
 

@@ -1,10 +1,12 @@
 import { X } from 'lucide-react';
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
-import { useExcerpt, useSite } from '@/api/hooks';
+import { Link } from 'react-router';
+import { useExcerpt, useSlug } from '@/api/hooks';
 import type { Excerpt, TrailData } from '@/api/types';
 import { Failed, Loading } from '@/ui/States';
-import { kindWord, many } from '@/ui/words';
+import { PublicLink } from '@/ui/PublicLink';
+import { fact, kindWord, many } from '@/ui/words';
 
 const FETCH: Record<string, string> = {
   always: 'a browser fetches it with the page',
@@ -28,7 +30,7 @@ export function ExcerptDrawer({
   const [chosen, setChosen] = useState<number | null>(null);
   const current = own.find((r) => r.id === chosen) ?? own[0];
   const excerpt = useExcerpt(record === null ? null : (current?.id ?? null));
-  const site = useSite().data;
+  const slug = useSlug();
   const carries = data.carries
     .filter((c) => c.from === record)
     .map((c) => data.records.find((r) => r.id === c.to))
@@ -46,8 +48,14 @@ export function ExcerptDrawer({
             <div className="min-w-0 flex-1">
               <p className="text-soft">{kindWord(about?.kind ?? '')}</p>
               <Dialog.Title className="text-lg leading-tight font-bold">{about?.title}</Dialog.Title>
-              {about?.address != null && site && (
-                <p className="path break-all text-soft">{site.address + about.address}</p>
+              {about?.address != null && about.is_page && <PublicLink address={about.address} />}
+              {about && (
+                <Link
+                  to={`/${slug}/places/${about.id}`}
+                  className="ml-3 text-[0.93rem] text-accent hover:underline"
+                >
+                  All that it shows
+                </Link>
               )}
             </div>
             <Dialog.Close aria-label="Close" className="rounded p-1 hover:bg-tint">
@@ -60,7 +68,7 @@ export function ExcerptDrawer({
                 value === null ? null : (
                   <div key={label} className="contents">
                     <dt className="text-soft">{label}</dt>
-                    <dd>{value}</dd>
+                    <dd>{fact(value)}</dd>
                   </div>
                 ),
               )}

@@ -1,7 +1,7 @@
 import { useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { TrailData } from '@/api/types';
 import { StandingShape } from '@/ui/Standing';
-import { layoutTrail, pathThrough, type TrailNode } from './layout';
+import { layoutTrail, pathThrough, type TrailLine, type TrailNode } from './layout';
 
 interface Props {
   data: TrailData;
@@ -49,12 +49,11 @@ export function Trail({ data, onRecord }: Props) {
             const y1 = a.y + a.h / 2;
             const x2 = b.x;
             const y2 = b.y + b.h / 2;
-            const bend = Math.max(24, (x2 - x1) / 2);
             const on = !lit || (lit.has(line.from) && lit.has(line.to));
             return (
               <path
                 key={line.id}
-                d={`M${x1} ${y1}C${x1 + bend} ${y1} ${x2 - bend} ${y2} ${x2} ${y2}`}
+                d={way(x1, y1, line.through, x2, y2)}
                 fill="none"
                 stroke={line.broken ? 'var(--alert)' : line.quiet ? 'var(--idle)' : 'var(--accent)'}
                 strokeWidth={1.4 + 2.6 * Math.log2(1 + line.count) * 0.55}
@@ -88,6 +87,19 @@ export function Trail({ data, onRecord }: Props) {
       </div>
     </div>
   );
+}
+
+/** A smooth way from box to box, level where it passes between the boxes of a column. */
+function way(x1: number, y1: number, through: TrailLine['through'], x2: number, y2: number): string {
+  let d = `M${x1} ${y1}`;
+  let [x, y] = [x1, y1];
+  for (const stop of [...through, { x1: x2, x2, y: y2 }]) {
+    const bend = Math.max(12, (stop.x1 - x) / 2);
+    d += `C${x + bend} ${y} ${stop.x1 - bend} ${stop.y} ${stop.x1} ${stop.y}`;
+    if (stop.x2 > stop.x1) d += `L${stop.x2} ${stop.y}`;
+    [x, y] = [stop.x2, stop.y];
+  }
+  return d;
 }
 
 function TrailBox({

@@ -23,6 +23,8 @@ export interface TrailLine {
   count: number;
   broken: boolean;
   quiet: boolean;
+  /** Where it goes through columns that it does not stop in: between their boxes, never behind one. */
+  through: { x1: number; x2: number; y: number }[];
 }
 export interface TrailLayout {
   nodes: TrailNode[];
@@ -40,7 +42,7 @@ const GAP = 7;
 const SMALL_GAP = 4;
 const HEAD = 34;
 /** More records of one kind than this stand together until they are opened. */
-const BUNDLE = 30;
+const BUNDLE = 10;
 /** More nodes than this in one column stand closer, each on one line. */
 const CLOSE = 12;
 
@@ -267,7 +269,7 @@ export function layoutTrail(data: TrailData, opened: ReadonlySet<string>, width:
       known.count++;
       known.broken ||= broken;
       known.quiet &&= quiet;
-    } else lines.set(id, { id, from, to, count: 1, broken, quiet });
+    } else lines.set(id, { id, from, to, count: 1, broken, quiet, through: [] });
   }
   for (const [id, references] of byRecord)
     for (const r of references) line(fileNode(r), home.get(id), r.broken, records.get(id)?.meets !== 'live');
@@ -320,6 +322,7 @@ export function layoutTrail(data: TrailData, opened: ReadonlySet<string>, width:
     const spare = Math.min(height, 600) - (heights[c] ?? 0);
     if (spare > 0) for (const node of nodes.filter((n) => n.column === c)) node.y += spare / 2;
   });
+  for (const line of lines.values()) route(line, nodeOf, nodes, columns);
   return {
     nodes,
     lines: [...lines.values()],
@@ -327,6 +330,37 @@ export function layoutTrail(data: TrailData, opened: ReadonlySet<string>, width:
     height,
     width: columnWidth * count + gutter * (count - 1),
   };
+}
+
+/** Finds for each column that a line only crosses the gap that lies nearest to its straight way. */
+function route(
+  line: TrailLine,
+  nodeOf: Map<string, TrailNode>,
+  nodes: TrailNode[],
+  columns: { x: number; width: number }[],
+): void {
+  const a = nodeOf.get(line.from);
+  const b = nodeOf.get(line.to);
+  if (!a || !b) return;
+  for (let c = a.column + 1; c < b.column; c++) {
+    const column = columns[c];
+    if (!column) continue;
+    const share = (c - a.column) / (b.column - a.column);
+    const straight = a.y + a.h / 2 + share * (b.y + b.h / 2 - a.y - a.h / 2);
+    const own = nodes.filter((n) => n.column === c).sort((m, n) => m.y - n.y);
+    const gaps = [
+      (own[0]?.y ?? straight + 6) - 6,
+      ...own.map((n, i) => {
+        const next = own[i + 1];
+        return next ? (n.y + n.h + next.y) / 2 : n.y + n.h + 6;
+      }),
+    ];
+    const free = own.every((n) => straight < n.y - 3 || straight > n.y + n.h + 3);
+    const y = free
+      ? straight
+      : gaps.reduce((best, gap) => (Math.abs(gap - straight) < Math.abs(best - straight) ? gap : best));
+    line.through.push({ x1: column.x - 4, x2: column.x + column.width + 4, y });
+  }
 }
 
 function best(list: TrailRecord[]): StandingWord {

@@ -13,15 +13,17 @@ export function PublicLink({
 }) {
   const site = useSite().data;
   if (!site) return <span className={`path ${className}`}>/{address}</span>;
-  const url = address.startsWith('http') ? address : site.public_at + address;
-  const path = address.startsWith('http') ? new URL(address).pathname : `/${address}`;
+  // A whole address of the site is opened where this machine reaches it, like one below its root.
+  const below = address.startsWith(site.address) ? address.slice(site.address.length) : address;
+  const url = below.startsWith('http') ? below : site.public_at + below;
+  const path = below.startsWith('http') ? new URL(below).pathname : `/${below}`;
   return (
     <a
       href={url}
       target="_blank"
       rel="noreferrer"
       title={`Opens ${site.address}${path.slice(1)} as visitors see it`}
-      className={`inline-flex max-w-full min-w-0 items-center gap-1 text-accent hover:underline ${className}`}
+      className={`inline-flex min-h-6 max-w-full min-w-0 items-center gap-1 text-accent hover:underline ${className}`}
     >
       <span className={`truncate ${label === undefined ? 'path' : ''}`}>{label ?? path}</span>
       <ExternalLink size={13} className="shrink-0" aria-hidden="true" />

@@ -71,6 +71,13 @@ export function when(iso: string): string {
   return moment.format(new Date(iso));
 }
 
+/** What a record says of itself: a moment in the reader's own time, all else as it is. */
+export function fact(value: string | number): string {
+  const isMoment = typeof value === 'string' && /^\d{4}-\d\d-\d\d[ T]\d\d:\d\d/.test(value);
+  const moment = isMoment ? value.replace(' ', 'T').replace(/([+-]\d\d)$/, '$1:00') : '';
+  return isMoment && !Number.isNaN(Date.parse(moment)) ? when(moment) : String(value);
+}
+
 /** `800 × 600`, in the reader's digits; null for what has no pixels. */
 export function pixels(width: number | null, height: number | null): string | null {
   return width === null ? null : `${number(width)} × ${number(height ?? 0)}`;

@@ -36,8 +36,8 @@ it('takes Latin-1 for what it is', function (): void {
 });
 
 it('prefers XMP, whose words say their encoding', function (): void {
-    $xmp
-        = '<x:xmpmeta><rdf:RDF><rdf:Description photoshop:Credit="A &amp; B"><dc:title><rdf:Alt>'
+    $xmp =
+        '<x:xmpmeta><rdf:RDF><rdf:Description photoshop:Credit="A &amp; B"><dc:title><rdf:Alt>'
         .'<rdf:li xml:lang="x-default">Dünen</rdf:li></rdf:Alt></dc:title></rdf:Description></rdf:RDF></x:xmpmeta>';
     $found = Embedded::in(jpegWith(segment("\xE1", "http://ns.adobe.com/xap/1.0/\0$xmp"), iptc([5 => 'Dunes'])));
     expect([$found->title, $found->credit])->toBe(['Dünen', 'A & B']);

@@ -28,11 +28,11 @@ it('says what is so at every place', function (Fit $fit, string $says): void {
 })->with([
     'another shape' => [
         fitOf(new Size(1200, 240), new Size(800, 800)),
-        'Another shape: 1200 × 240 pixels now, 800 × 800',
+        'Another shape: 1,200 × 240 pixels now, 800 × 800',
     ],
     'fewer pixels' => [
         fitOf(new Size(1200, 800), new Size(600, 400)),
-        'Fewer pixels: 600 across, where there were 1200',
+        'Fewer pixels: 600 across, where there were 1,200',
     ],
     'far too many' => [fitOf(new Size(1200, 800), new Size(6000, 4000)), 'Far too many pixels: 6,000 across'],
     'another type' => [
@@ -51,7 +51,7 @@ it('says what becomes of a box', function (PlacedBox $box, ?string $says): void 
     'fixed and too large' => [new PlacedBox(1, 600, 600), 'Enlarged: the box is 600 wide, the picture 500.'],
     'of a slot' => [
         new PlacedBox(1, null, null, new Size(1200, 240), 'masthead'),
-        '“masthead” is made for 1200 × 240 and states no size here: it becomes 1200 × 1200.',
+        '“masthead” is made for 1,200 × 240 and states no size here: it becomes 1,200 × 1,200.',
     ],
     'only a width' => [new PlacedBox(1, 600, null), 'Enlarged: the box is 600 wide, the picture 500.'],
     'none' => [
