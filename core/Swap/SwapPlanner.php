@@ -210,7 +210,8 @@ final readonly class SwapPlanner implements FollowsUp, Planner
                 .($count === 1 ? 'address' : 'addresses')
                 .'; '
                 .Words::many($from->uses, 'reference')
-                ." stay as they are.$cropped",
+                .($from->uses === 1 ? ' stays as it is.' : ' stay as they are.')
+                .$cropped,
             new Expectation(there: $from->paths()),
             $notes,
             $this->pictures($from, $facts, $to, $name, $source),

@@ -182,7 +182,7 @@ final class RecordController
     }
 
     /**
-     * Items that most of the listed records show through carriers: the frame of the site, which tells none from another.
+     * Items that most of the listed records show through carriers: the frame of the site, which tells none apart.
      *
      * @param  array<int, list<array{list<int>, MediaReference}>>  $shown
      * @return array<int, true>

@@ -10,11 +10,15 @@ use Ylema\Plan\CannotPlan;
 use Ylema\Plan\KeptFile;
 use Ylema\Plan\MediaFacts;
 use Ylema\Plan\Outline;
+use Ylema\Plan\Picture;
+use Ylema\Plan\Place;
+use Ylema\Plan\PlacedBox;
 use Ylema\Plan\PlacedUse;
 use Ylema\Plan\Places;
 use Ylema\Plan\Promises;
 use Ylema\Plan\RecordUses;
 use Ylema\Plan\Refused;
+use Ylema\Plan\ShownBox;
 use Ylema\Plan\Steps\AddMedia;
 use Ylema\Plan\Steps\EditRecord;
 use Ylema\Plan\Steps\WriteFile;
@@ -378,3 +382,171 @@ it('is made again from what it was asked for', function (): void {
         ->and(fn () => SwapRequest::fromArray([...$kept, 'manner' => 'sideways']))
         ->toThrow(CannotPlan::class);
 });
+
+it('shows both sides, the boxes of most places first, and what will look different, in its outline', function (): void {
+    $facts = facts(recordOf('1', '<img src="/media/old.jpg">'));
+    $facts->boxes = [
+        new PlacedBox(1, 600, 600),
+        new PlacedBox(2, null, null, new Size(1200, 800), 'masthead'),
+        new PlacedBox(3, null, null, new Size(1200, 800), 'masthead'),
+        new PlacedBox(4, 600, 300),
+    ];
+    $outline = planned($facts, new SwapRequest(1, Manner::NewReference, 2))[1];
+    expect($outline->notes)
+        ->toBe([
+            'Another shape: 1,200 × 800 pixels now, 2,000 × 1,000 after.',
+            '2 places: “masthead” is made for 1,200 × 800 and states no size here: it becomes 1,200 × 600.',
+            '1 place: Stretched: the box is fixed at 600 × 600.',
+        ])
+        ->and(
+            array_map(static fn (ShownBox $b): string => "$b->width $b->height $b->carrier $b->places", $outline->boxes),
+        )
+        ->toBe(['1200 800 masthead 2', '600 600  1', '600 300  1'])
+        ->and(
+            array_map(
+                static fn (Picture $p): array => [$p->label, $p->item, $p->words, $p->file?->sha256],
+                $outline->pictures,
+            ),
+        )
+        ->toBe([['Now', 1, 'Old', 'old'], ['After', 2, 'New', 'new']]);
+});
+
+it('says six different things about places and counts the rest', function (): void {
+    $facts = facts(recordOf('1', '<img src="/media/old.jpg">'));
+    foreach (range(1, 8) as $n) {
+        array_push($facts->boxes, ...array_fill(0, 9 - $n, new PlacedBox($n, 100 * $n, 100 * $n)));
+    }
+    $notes = planned($facts, new SwapRequest(1, Manner::NewReference, 2))[1]->notes;
+    expect($notes)
+        ->toHaveCount(8)
+        ->and($notes[1])
+        ->toBe('8 places: Stretched: the box is fixed at 100 × 100.')
+        ->and($notes[7])
+        ->toBe('3 more places will look different in other ways; the bench names each.');
+});
+
+it('crops an upload to the old proportions, so that every box stays as it is', function (): void {
+    $facts = facts(recordOf('1', '<img src="/media/old.jpg">'));
+    $facts->uploads['square'] = new KeptFile('square', 90, 'square.png', 'png', new Size(900, 900), true);
+    $facts->boxes = [new PlacedBox(1, 600, 400)];
+    [$steps, $outline] = planned(
+        $facts,
+        new SwapRequest(1, Manner::NewReference, null, 'square', alt: 'x', keepShape: true),
+    );
+    expect($steps[0]->after->sha256)
+        ->toBe('drawn 900 × 600 png')
+        ->and([$steps[0]->pixels->width, $steps[0]->pixels->height])
+        ->toBe([900, 600])
+        ->and(implode("\n", $outline->notes))
+        ->not->toContain('Another shape')
+        ->not->toContain('place')
+        ->and($facts->drawn[0]->source)
+        ->toBe('square');
+});
+
+it('crops what comes behind the same address, too, around its focal point', function (): void {
+    $facts = facts();
+    $facts->media[2] = new MediaFacts('9', newItem()->files, 2, 'New', 'media/new.jpg', focusX: 0.9, focusY: 0.2);
+    [$steps] = planned($facts, new SwapRequest(1, Manner::SameAddress, 2, keepShape: true));
+    expect([$facts->drawn[0]->focusX, $facts->drawn[0]->focusY])
+        ->toBe([0.9, 0.2])
+        ->and((string) $facts->drawn[0]->size)
+        ->toBe('1500 × 1000')
+        ->and($steps[0]->after->sha256)
+        ->toBe('drawn 1500 × 1000 jpg')
+        ->and($facts->drawn[1]->source)
+        ->toBe('drawn 1500 × 1000 jpg');
+});
+
+it('leaves a picture of the old proportions whole', function (): void {
+    $facts = facts(recordOf('1', '<img src="/media/old.jpg">'));
+    [$steps] = planned($facts, new SwapRequest(1, Manner::NewReference, null, 'up', keepShape: true));
+    expect($steps[0]->after->sha256)->toBe('upload');
+});
+
+it('refuses to crop what it would have to change for others, or cannot draw', function (
+    SwapRequest $request,
+    string $why,
+): void {
+    $facts = facts(recordOf('1', '<img src="/media/old.jpg">'));
+    $facts->uploads['drawing'] = new KeptFile('drawing', 90, 'plan.svg', 'svg', new Size(100, 100), false);
+    expect(fn () => planned($facts, $request))->toThrow(CannotPlan::class, $why);
+})->with([
+    'an item of the site' => [new SwapRequest(1, Manner::NewReference, 2, keepShape: true), 'is shown as it is'],
+    'a drawing' => [new SwapRequest(1, Manner::NewReference, null, 'drawing', keepShape: true), 'cannot be cropped'],
+]);
+
+it('can be taken up again with what it made, and led back', function (): void {
+    $places = Places::only([new Place('page', '1', 'body', 1)]);
+    $upload = new SwapPlanner(new SwapRequest(1, Manner::NewReference, null, 'up', $places, 'T', 'A'));
+    $again = $upload->after(['new' => 5])->request();
+    expect([$again['to'], $again['upload'], $again['places']])
+        ->toBe([5, null, $places->toArray()])
+        ->and($upload->after([]))
+        ->toBe($upload)
+        ->and([$upload->stoodIn(['new' => 5]), $upload->stoodIn([])])
+        ->toBe([5, null]);
+    $other = new SwapPlanner(new SwapRequest(1, Manner::NewReference, 2));
+    $back = $other->back([], $places)->request();
+    expect([$other->stoodIn([]), $back['from'], $back['to'], $back['places'], $back['manner']])
+        ->toBe([2, 2, 1, $places->toArray(), 'new-reference'])
+        ->and((new SwapPlanner(new SwapRequest(1, Manner::SameAddress, 2)))->stoodIn([]))
+        ->toBeNull();
+});
+
+it('leads back to a bench on which all stands as it was chosen', function (SwapRequest $request, string $bench): void {
+    expect($request->bench())->toBe($bench);
+})->with([
+    [new SwapRequest(1, Manner::NewReference, 2), 'media/1/swap?to=2'],
+    [new SwapRequest(1, Manner::SameAddress, null, 'up'), 'media/1/swap?upload=up&manner=same-address'],
+]);
+
+it('counts one address as one, and says what falls away', function (): void {
+    $facts = facts();
+    $facts->media[1] = new MediaFacts('7', [oldItem()->files[0]], 1, 'Old', 'media/old.jpg', uses: 1);
+    $outline = planned($facts, new SwapRequest(1, Manner::SameAddress, null, 'up'))[1];
+    expect($outline->sentence)
+        ->toBe('New bytes for 1 file behind the same address; 1 reference stays as it is.')
+        ->and($outline->title)
+        ->toBe('Old: new bytes behind the same address, from Ebb & Flüt.jpg');
+    $all = planned(facts(), new SwapRequest(1, Manner::SameAddress, 2))[1];
+    expect($all->sentence)->toBe(
+        'New bytes for 3 files behind the same addresses; 9 references stay as they are. Up to 50% falls away where '
+            .'shapes differ.',
+    );
+});
+
+it('replaces the sizes of an item whose original is missing, and nothing where there is no file', function (): void {
+    $facts = facts();
+    $facts->media[1] = new MediaFacts('7', oldItem()->files, 1, 'Old', 'media/old.jpg', false, uses: 2);
+    unset($facts->files['media/old.jpg']);
+    [$steps] = planned($facts, new SwapRequest(1, Manner::SameAddress, null, 'up'));
+    expect(array_map(static fn (WriteFile $s): string => $s->path, $steps))->toBe([
+        'media/old.w480.jpg',
+        'media/old.w150.jpg',
+    ]);
+    $facts->media[1] = new MediaFacts('7', [oldItem()->files[0]], 1, 'Old', 'media/old.jpg', false);
+    expect(fn () => planned($facts, new SwapRequest(1, Manner::SameAddress, null, 'up')))->toThrow(
+        CannotPlan::class,
+        'no file whose bytes could be replaced',
+    );
+});
+
+it('gives a new item a plain name, its own folder, and sizes that are never enlarged', function (
+    string $name,
+    string $path,
+): void {
+    $facts = facts(recordOf('1', '<img src="/media/old.jpg">'));
+    $facts->uploads['up'] = new KeptFile('upload', 90, $name, 'jpg', new Size(301, 200), true);
+    [$steps] = planned($facts, new SwapRequest(1, Manner::NewReference, null, 'up', alt: 'x'));
+    $written = array_values(array_filter($steps, static fn (mixed $s): bool => $s instanceof WriteFile));
+    expect($written[0]->path)
+        ->toBe($path)
+        ->and(array_map(static fn (WriteFile $s): string => (string) $s->pixels, $written))
+        ->toBe(['301 × 200', '150 × 150']);
+})->with([
+    'letters of many kinds' => ['Ébb & Flüt.JPG', 'media/ebb-flut.jpg'],
+    'nothing that could be kept' => ['???.jpg', 'media/file.jpg'],
+    'too long' => [str_repeat('a', 90).'.jpg', 'media/'.str_repeat('a', 80).'.jpg'],
+    'a name that is taken' => ['new.jpg', 'media/new-2.jpg'],
+]);
