@@ -32,33 +32,23 @@ it('takes no processor time with any view once it is loaded', function (): void 
             fn (): bool => $this->driver()->findElements(WebDriverBy::cssSelector('[aria-label=Loading]')) === [],
             "$view goes on loading",
         );
-        // Pictures in view come once; what comes after that is rest.
+        // Pictures in view come once, and so do those below that a browser fetches ahead; what comes after that is rest.
         $this->await(
             fn (): bool => $this->driver()->executeScript(
-                'return [...document.images].every((p) => p.complete || p.getBoundingClientRect().top > innerHeight)',
+                'return [...document.images].every((p) => p.complete || p.getBoundingClientRect().top > innerHeight + 2600)',
             ),
             "$view waits for pictures",
-            40,
-        );
-        // And what lies just below the fold, which a browser fetches ahead.
-        $fetched = -1;
-        $this->await(
-            function () use (&$fetched): bool {
-                $before = $fetched;
-                $fetched = (int) $this->driver()->executeScript(
-                    'return performance.getEntriesByType("resource").length',
-                );
-                usleep(1_500_000);
-
-                return $fetched === $before;
-            },
-            "$view goes on fetching",
             60,
         );
-        sleep(1);
-        $before = pageSeconds($this);
-        sleep(3);
-        expect((pageSeconds($this) - $before) / 3)->toBeLessThan(0.03, $view);
+        // An answer may still be on its way when the pictures are there; a page that never rests fails each time.
+        $share = 1.0;
+        for ($try = 0; $try < 3 && $share >= 0.03; $try++) {
+            sleep(1);
+            $before = pageSeconds($this);
+            sleep(3);
+            $share = (pageSeconds($this) - $before) / 3;
+        }
+        expect($share)->toBeLessThan(0.03, $view);
     }
 });
 

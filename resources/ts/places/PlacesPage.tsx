@@ -115,7 +115,7 @@ function Choice({
         type="button"
         aria-pressed={on}
         onClick={press}
-        className={`flex min-h-6 w-full items-center justify-between gap-2 rounded px-2 py-0.5 text-left ${on ? 'bg-tint font-semibold text-accent' : 'hover:bg-tint/70'}`}
+        className={`flex min-h-[24px] w-full items-center justify-between gap-2 rounded px-2 py-0.5 text-left ${on ? 'bg-tint font-semibold text-accent' : 'hover:bg-tint/70'}`}
       >
         <span className="min-w-0 truncate">{children}</span>
         {count !== undefined && <span className="figures text-[0.85rem] text-soft">{number(count)}</span>}
@@ -211,7 +211,7 @@ function RecordRow({ record }: { record: Records['records'][number] }) {
       <div className="min-w-0 flex-1">
         <Link
           to={`/${slug}/places/${record.id}`}
-          className="block min-h-6 truncate font-semibold hover:text-accent hover:underline"
+          className="block min-h-[24px] truncate font-semibold hover:text-accent hover:underline"
         >
           {record.title}
         </Link>

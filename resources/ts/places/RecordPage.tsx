@@ -168,7 +168,7 @@ function Via({ via }: { via: RecordLine[] }) {
         <span key={v.id}>
           {i > 0 && <span className="text-soft"> → </span>}
           <span className="font-normal text-soft">{kindWord(v.kind)} </span>
-          <Link to={`/${slug}/places/${v.id}`} className="text-accent hover:underline">
+          <Link to={`/${slug}/places/${v.id}`} className="text-accent underline underline-offset-2">
             {v.title}
           </Link>
         </span>

@@ -25,7 +25,7 @@ export function FamilyPage() {
             {sentence(family.sentence)} {many(family.total, 'reference')}.{' '}
             <Link
               to={`/${slug}/places?cause=${family.cause}`}
-              className="font-semibold text-accent hover:underline"
+              className="font-semibold text-accent underline underline-offset-2"
             >
               Show the records
             </Link>

@@ -35,7 +35,10 @@ export function RepairsPage() {
               </div>
               <p className="leading-snug">{sentence(f.sentence)}</p>
               <p className="figures mb-2 text-[0.9rem] text-soft">
-                <Link to={`/${slug}/places?cause=${f.cause}`} className="text-accent hover:underline">
+                <Link
+                  to={`/${slug}/places?cause=${f.cause}`}
+                  className="text-accent underline underline-offset-2"
+                >
                   {many(f.records, 'record')}
                 </Link>
                 , {many(f.pages, 'public page')}, {many(f.files, 'different address', 'different addresses')}

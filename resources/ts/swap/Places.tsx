@@ -156,7 +156,7 @@ function Tick({ label, on, of, set }: { label: string; on: number; of: number; s
         if (box) box.indeterminate = on > 0 && on < of;
       }}
       onChange={(e) => set(e.target.checked)}
-      className="size-6 shrink-0 accent-(--accent)"
+      className="size-[24px] shrink-0 accent-(--accent)"
     />
   );
 }

@@ -23,7 +23,7 @@ export function PublicLink({
       target="_blank"
       rel="noreferrer"
       title={`Opens ${site.address}${path.slice(1)} as visitors see it`}
-      className={`inline-flex min-h-6 max-w-full min-w-0 items-center gap-1 text-accent hover:underline ${className}`}
+      className={`inline-flex min-h-[24px] max-w-full min-w-0 items-center gap-1 text-accent hover:underline ${className}`}
     >
       <span className={`truncate ${label === undefined ? 'path' : ''}`}>{label ?? path}</span>
       <ExternalLink size={13} className="shrink-0" aria-hidden="true" />
