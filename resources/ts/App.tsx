@@ -119,7 +119,7 @@ export function App() {
     <QueryClientProvider client={client}>
       <Tooltip.Provider delayDuration={250}>
         <Door />
-        <Toaster position="bottom-right" closeButton toastOptions={{ className: 'font-sans' }} />
+        <Toaster position="top-right" closeButton toastOptions={{ className: 'font-sans' }} />
       </Tooltip.Provider>
     </QueryClientProvider>
   );

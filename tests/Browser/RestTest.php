@@ -32,10 +32,10 @@ it('takes no processor time with any view once it is loaded', function (): void 
             fn (): bool => $this->driver()->findElements(WebDriverBy::cssSelector('[aria-label=Loading]')) === [],
             "$view goes on loading",
         );
-        // Pictures in view come once, and so do those below that a browser fetches ahead; what comes after that is rest.
+        // Pictures in view come once; what comes after that is rest.
         $this->await(
             fn (): bool => $this->driver()->executeScript(
-                'return [...document.images].every((p) => p.complete || p.getBoundingClientRect().top > innerHeight + 2600)',
+                'return [...document.images].every((p) => p.complete || p.getBoundingClientRect().top > innerHeight)',
             ),
             "$view waits for pictures",
             60,

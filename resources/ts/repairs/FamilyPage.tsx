@@ -37,7 +37,7 @@ export function FamilyPage() {
                 <div className="w-64 min-w-0 shrink-0">
                   <Link
                     to={`/${slug}/places/${row.record.id}`}
-                    className="block truncate font-semibold hover:text-accent hover:underline"
+                    className="block min-h-[24px] truncate font-semibold hover:text-accent hover:underline"
                   >
                     {row.record.title}
                   </Link>

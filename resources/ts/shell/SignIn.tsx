@@ -26,6 +26,8 @@ export function SignIn({ session, note, onEntered }: Props) {
     setBusy(true);
     setProblem(null);
     try {
+      // A session that ended took its token with it; the one that begins now has its own.
+      setCsrf((await body(client.GET('/session'))).csrf);
       const entered = await body(client.POST('/session', { body: { email, password } }));
       setCsrf(entered.csrf);
       queries.setQueryData(['session'], { ...session, ...entered });
