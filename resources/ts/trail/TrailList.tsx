@@ -115,7 +115,7 @@ function rowsOf(data: TrailData) {
     for (let at = ring.pop(); at !== undefined; at = ring.pop()) {
       const record = records.get(at);
       if (record && pages.has(at)) found.pages.push(record);
-      else if (record && at !== id) found.carriers.push(record);
+      else if (record && at !== id && !record.is_page) found.carriers.push(record);
       for (const parent of parents.get(at) ?? []) {
         if (!seen.has(parent)) {
           seen.add(parent);
