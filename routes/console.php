@@ -2,8 +2,12 @@
 
 declare(strict_types=1);
 
+use App\Console\Commands\ClearCommand;
 use App\Console\Commands\RecoverCommand;
 use Illuminate\Support\Facades\Schedule;
 
 // What a killed process left is taken up within a minute, wherever the installation runs.
 Schedule::command(RecoverCommand::class)->everyMinute()->withoutOverlapping(10);
+
+// What waits for nothing any more makes room.
+Schedule::command(ClearCommand::class)->hourly()->withoutOverlapping(120);

@@ -12,16 +12,24 @@ use App\Http\Controllers\PlaceController;
 use App\Http\Controllers\PlanController;
 use App\Http\Controllers\ReadingController;
 use App\Http\Controllers\RecordController;
+use App\Http\Controllers\RepairController;
 use App\Http\Controllers\SessionController;
 use App\Http\Controllers\SiteController;
 use App\Http\Controllers\TrailController;
+use App\Http\Controllers\UpController;
 use App\Http\Controllers\UploadController;
 use Illuminate\Support\Facades\Route;
 
 // What is no number names nothing, and the database is not asked for it.
 Route::patterns(
-    array_fill_keys(['mediaItem', 'reference', 'file', 'record', 'reading', 'plan', 'change'], '[1-9][0-9]{0,17}'),
+    array_fill_keys(
+        ['mediaItem', 'reference', 'file', 'record', 'reading', 'plan', 'change', 'decision'],
+        '[1-9][0-9]{0,17}',
+    ),
 );
+
+// Asked when the database is away, too, so without a session.
+Route::get('up', UpController::class)->withoutMiddleware('web');
 
 // The API runs in the web group: session cookie, CSRF token, same origin.
 Route::prefix('api')->group(function (): void {
@@ -37,6 +45,7 @@ Route::prefix('api')->group(function (): void {
             ->scopeBindings()
             ->group(function (): void {
                 Route::get('/', [SiteController::class, 'show']);
+                Route::patch('/', [SiteController::class, 'update'])->middleware('can:own');
                 Route::get('desk', DeskController::class);
                 Route::get('readings', [ReadingController::class, 'index']);
                 Route::get('media', [MediaController::class, 'index']);
@@ -46,11 +55,13 @@ Route::prefix('api')->group(function (): void {
                 Route::get('media/{mediaItem}/trail', [TrailController::class, 'show']);
                 Route::get('references/{reference}/excerpt', [TrailController::class, 'excerpt']);
                 Route::get('files/{file}/picture', PictureController::class);
-                Route::get('places', [PlaceController::class, 'index']);
                 Route::get('find', FindController::class);
                 Route::get('records', [RecordController::class, 'index']);
+                Route::get('records/facets', [RecordController::class, 'facets']);
                 Route::get('records/{record}', [RecordController::class, 'show']);
                 Route::get('findings/{cause}', [PlaceController::class, 'family']);
+                Route::get('findings/{cause}/groups', [RepairController::class, 'groups']);
+                Route::get('let-stand', [RepairController::class, 'allLetStand']);
                 Route::get('findings', [PlaceController::class, 'findings']);
                 Route::get('resting', [PlaceController::class, 'resting']);
                 Route::get('plans/{plan}', [PlanController::class, 'show']);
@@ -66,6 +77,9 @@ Route::prefix('api')->group(function (): void {
                     Route::get('uploads/{upload}', [UploadController::class, 'show']);
                     Route::get('uploads/{upload}/picture', [UploadController::class, 'picture']);
                     Route::post('plans', [PlanController::class, 'store']);
+                    Route::post('repairs', [RepairController::class, 'store']);
+                    Route::post('findings/{cause}/let-stand', [RepairController::class, 'letStand']);
+                    Route::delete('let-stand/{decision}', [RepairController::class, 'takeBack']);
                     Route::post('plans/{plan}/apply', [PlanController::class, 'apply']);
                     Route::post('plans/{plan}/again', [PlanController::class, 'again']);
                     Route::delete('plans/{plan}', [PlanController::class, 'destroy']);
@@ -80,6 +94,7 @@ Route::prefix('api')->group(function (): void {
             });
     });
 
+    Route::any('/', static fn () => abort(404));
     Route::any('{any}', static fn () => abort(404))->where('any', '.*');
 });
 

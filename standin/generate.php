@@ -5,7 +5,7 @@ declare(strict_types=1);
 /*
  * Makes the demo: draws its pictures (in as many processes as asked) and writes its content database.
  *
- *     php standin/generate.php FOLDER DSN USER PASSWORD [--processes=2] [--fresh-content]
+ *     CONTENT_PASSWORD=… php standin/generate.php FOLDER DSN USER [--processes=2] [--fresh-content]
  *     php standin/generate.php FOLDER --draw=PART/OF
  */
 
@@ -70,7 +70,9 @@ if ($failed) {
     exit(1);
 }
 $generator->outside($catalogue);
-$database = new PDO($arguments[1], $arguments[2], $arguments[3], [PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION]);
+$database = new PDO($arguments[1], $arguments[2], (string) getenv('CONTENT_PASSWORD'), [
+    PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION,
+]);
 $there = $database->query("select to_regclass('entries')");
 if ($there === false || $there->fetchColumn() === null || in_array('--fresh-content', $options, true)) {
     $generator->write(new Scenario($catalogue), $database);

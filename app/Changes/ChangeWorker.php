@@ -247,7 +247,7 @@ final class ChangeWorker
             return [];
         }
         $kept = $change->steps()->where('state', StepState::Kept->value);
-        $records = (clone $kept)->where('kind', StepKind::EditRecord->value)->count();
+        $records = $this->recordsThatName($change, $new);
         if ($records > 0) {
             $why =
                 'It stays while '
@@ -274,6 +274,34 @@ final class ChangeWorker
             ),
             $files,
         );
+    }
+
+    /**
+     * How many of the records that undo had to leave still name something, as they were last read.
+     *
+     * @param  array<int, AddMedia|WriteFile>  $new
+     */
+    private function recordsThatName(Change $change, array $new): int
+    {
+        $paths = array_map(
+            static fn (AddMedia|WriteFile $s): string => $s instanceof AddMedia ? $s->media->path : $s->path,
+            $new,
+        );
+        $row = DB::selectOne(
+            <<<'SQL'
+            select count(distinct r.id) as count from plan_steps s
+            join records r on r.site_id = ? and r.kind = s.record_kind and r.key = s.record_key
+            join media_references m on m.record_id = r.id
+            left join media_items i on i.id = m.media_item_id
+            left join addresses a on a.id = m.address_id left join files f on f.id = a.file_id
+            where s.plan_id = ? and s.kind = 'edit-record' and s.state = 'kept'
+                and (i.path = any(cast(? as text[])) or f.path = any(cast(? as text[])))
+            SQL
+            ,
+            [$change->site_id, $change->plan_id, Sql::texts(array_values($paths)), Sql::texts(array_values($paths))],
+        );
+
+        return $row instanceof stdClass ? (int) $row->count : 0;
     }
 
     /**

@@ -15,11 +15,16 @@ use Illuminate\Support\Facades\DB;
 
 /**
  * Applies plans and undoes changes, whatever kind they are. A journal row stands before the first write, and each step
- * says of
- * itself whether it is done, so that a killed process is finished by the next one that comes.
+ * says of itself whether it is done, so that a killed process is finished by the next one that comes.
  */
 final readonly class Journal
 {
+    /** Ten minutes in all, for whoever waits. */
+    private const LOOKS = 2400;
+
+    /** Microseconds. */
+    private const PAUSE = 250_000;
+
     public function __construct(private ChangeWorker $worker)
     {
     }
@@ -137,6 +142,17 @@ final readonly class Journal
     public function work(Change $change): void
     {
         $this->worker->work($change);
+    }
+
+    /** The same for whoever waits for its end: a worker may have taken it first, and then that one is waited for. */
+    public function finish(Change $change): Change
+    {
+        $this->work($change);
+        for ($i = 0; $i < self::LOOKS && $change->refresh()->state->isRunning(); $i++) {
+            usleep(self::PAUSE);
+        }
+
+        return $change;
     }
 
     /** @param  callable(Change): array<string, mixed>  $to */

@@ -7,6 +7,8 @@ namespace App\Changes;
 use App\Models\Change;
 use App\Models\Record;
 use App\Models\StepState;
+use App\Outgoing\HostNames;
+use App\Outgoing\Visitor;
 use App\Sites\OpenSite;
 use App\Sites\SiteOpener;
 use App\Support\Sql;
@@ -23,9 +25,8 @@ use Ylema\Reading\Notation;
 
 /**
  * Looks at the public site after a change, as a visitor would: the pages that the change reaches and the files it
- * wrote,
- * against what its plan said should be met. A page that a cache made before the change is told apart from one that is
- * wrong.
+ * wrote, against what its plan said should be met. A page that a cache made before the change is told apart from one
+ * that is wrong.
  */
 final readonly class Verification
 {
@@ -34,15 +35,18 @@ final readonly class Verification
 
     private const FILES = 40;
 
-    public function __construct(private SiteOpener $opener, private FieldReader $reader)
-    {
+    public function __construct(
+        private SiteOpener $opener,
+        private FieldReader $reader,
+        private HostNames $names,
+    ) {
     }
 
     public function look(Change $change): void
     {
         $change->loadMissing('site');
         $site = $this->opener->open($change->site);
-        $visitor = new Visitor($change->site);
+        $visitor = new Visitor($change->site, $this->names);
         $since = ($change->state->isBack() ? $change->undone_at : $change->applied_at)?->getTimestamp() ?? time();
         $files = $this->files($change, $site, $visitor);
         [$pages, $reached] = $this->pages($change, $site, $visitor, $since);
@@ -78,7 +82,7 @@ final readonly class Verification
         $count = static function (int $i, ?ResponseInterface $response) use (&$asked): void {
             $asked += $response !== null && $response->getStatusCode() < 400 ? 1 : 0;
         };
-        (new Visitor($change->site))->ask($targets, 'PURGE', $count);
+        (new Visitor($change->site, $this->names))->ask($targets, 'PURGE', $count);
         $this->look($change);
 
         return $asked;
@@ -165,10 +169,12 @@ final readonly class Verification
         ?int $age,
         int $since,
     ): array {
-        $shown = $this->shown($body, $page, $address, $site);
+        [$shown, $said] = $this->shown($body, $page, $address, $site);
         $before = $age !== null && time() - $age < $since;
-        $hasOld = array_intersect_key($shown, array_fill_keys($expected->gone, true)) !== [];
-        $hasNew = array_intersect_key($shown, array_fill_keys($expected->there, true)) !== [];
+        $hasOld = array_intersect_key($shown, array_fill_keys($expected->gone, true)) !== []
+            || array_intersect_key($said, array_fill_keys($expected->unsaid, true)) !== [];
+        $hasNew = array_intersect_key($shown, array_fill_keys($expected->there, true)) !== []
+            || array_intersect_key($said, array_fill_keys($expected->said, true)) !== [];
         foreach ($expected->texts as $text) {
             $hasNew =
                 $hasNew
@@ -192,24 +198,25 @@ final readonly class Verification
     }
 
     /**
-     * The files that a page or style sheet names, as a browser would resolve them.
+     * The files that a page or style sheet names, as a browser would resolve them, and how it says so.
      *
-     * @return array<string, true> paths
+     * @return array{array<string, true>, array<string, true>} paths, and values
      */
     private function shown(string $body, Record $page, string $address, OpenSite $site): array
     {
         $reading = $this->reader->read($body, $page->is_page ? Notation::Html : Notation::Css, $site->map->rules());
         $base = Url::parse($address);
         $base = $reading->base === null ? $base : Url::parse($reading->base, $base) ?? $base;
-        $paths = [];
+        $paths = $values = [];
         foreach ($reading->references as $reference) {
+            $values[$reference->value] = true;
             $path = $site->addresses->locate($reference->value, $base)?->path;
             if ($path !== null) {
                 $paths[$path] = true;
             }
         }
 
-        return $paths;
+        return [$paths, $values];
     }
 
     /** @return list<array<string, mixed>> */

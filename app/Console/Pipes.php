@@ -23,7 +23,7 @@ final class Pipes
 
     private const HELP = [
         'refs' => "ylema refs FILE|- [--notation=NOTATION] [--media=/media/] [--base=URL] [--ndjson]\n\nOne reference "
-            ."a line: start, length, raw, value, role, layers, line, column (bytes; line and column from 1).\nWith --base, the value is resolved against it as a browser would.\nThe notation follows from the file's name (.css, .json, .md, .xml, .js, .txt), and is html otherwise.\n",
+            ."a line: start, length, raw, value, role, layers, line, column, fetch (bytes; line and column from 1).\nWith --base, the value is resolved against it as a browser would.\nThe notation follows from the file's name (.css, .json, .md, .xml, .js, .txt), and is html otherwise.\n",
         'rewrite' => 'ylema rewrite FILE|- --from=VALUE --to=VALUE … [--notation=NOTATION] [--media=/media/] '
             ."[--count]\n\nWrites the text to standard output with every reference of the one value, compared after decoding, changed to the other.\nPairs of --from and --to may be repeated. --count prints how many there are instead. Exit code 1: there was none.\n",
     ];
@@ -104,7 +104,7 @@ final class Pipes
         if ($base !== null && $reading->base !== null) {
             $base = Url::parse($reading->base, $base) ?? $base;
         }
-        $names = ['start', 'length', 'raw', 'value', 'role', 'layers', 'line', 'column'];
+        $names = ['start', 'length', 'raw', 'value', 'role', 'layers', 'line', 'column', 'fetch'];
         foreach ($reading->references as $r) {
             $value =
                 $base !== null && $r->names === Names::Address
@@ -120,6 +120,7 @@ final class Pipes
                 $r->layerPath(),
                 $context->line,
                 $context->column,
+                $r->fetch->value,
             ];
             fwrite(
                 STDOUT,
@@ -141,7 +142,7 @@ final class Pipes
             );
         }
         foreach ($reading->problems as $problem) {
-            fwrite(STDERR, "ylema: at byte {$problem->offset}: {$problem->message}\n");
+            fwrite(STDERR, "ylema: line {$problem->line}, byte {$problem->offset}: {$problem->message}\n");
         }
 
         return $reading->references === [] ? 1 : 0;

@@ -13,6 +13,7 @@ use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Validation\ValidationException;
+use PDOException;
 use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
 use Throwable;
 use Ylema\Failure;
@@ -30,8 +31,26 @@ final class Problems
     {
         $exceptions->dontReport([Failure::class, AlreadyReading::class]);
         $exceptions->render(
-            static fn (Throwable $e, Request $request): ?JsonResponse => $request->is('api/*') ? self::of($e) : null,
+            static fn (Throwable $e, Request $request): ?JsonResponse => self::isApi($request) ? self::of($e) : null,
         );
+    }
+
+    /** Whatever the address is made of; the framework's own question wants it to be text. */
+    private static function isApi(Request $request): bool
+    {
+        return preg_match('~^/api(?:/|$)~D', rawurldecode($request->getPathInfo())) === 1;
+    }
+
+    /** SQLSTATE class 08, and 57P01 to 57P05: the connection could not be made, or was ended from the other side. */
+    private static function isDatabaseAway(Throwable $e): bool
+    {
+        for (; $e !== null; $e = $e->getPrevious()) {
+            if ($e instanceof PDOException && preg_match('~^SQLSTATE\[(?:08|57P0)~', $e->getMessage()) === 1) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     private static function of(Throwable $e): JsonResponse
@@ -77,6 +96,12 @@ final class Problems
                 'Ask an owner of this installation for a role that does.',
             ],
             $e instanceof HttpExceptionInterface => self::http($e),
+            self::isDatabaseAway($e) => [
+                503,
+                'database-away',
+                'The database of Ylema does not answer',
+                'Nothing was changed. Try again in a minute; if it stays so, start the database.',
+            ],
             default => [
                 500,
                 'failed',

@@ -76,10 +76,9 @@ final class Thumbnails
 
     private static function small(string $bytes, string $name, int $width): string
     {
-        $image = Pictures::decode($bytes, $name);
-        $size = Pictures::size($image)->within(new Size($width, $width * 3));
+        $picture = (new Pictures())->open($bytes, $name);
 
-        return Pictures::encode(Pictures::fill($image, $size), 'webp');
+        return $picture->fill($picture->size->within(new Size($width, $width * 3)), 'webp');
     }
 
     /** A rendition of the same shape spares decoding an original of many megapixels. */

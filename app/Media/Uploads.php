@@ -4,20 +4,40 @@ declare(strict_types=1);
 
 namespace App\Media;
 
+use App\Models\PlanState;
 use Illuminate\Http\UploadedFile;
+use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Storage;
 use Illuminate\Support\Str;
 use Ylema\Imaging\CheckedPicture;
 use Ylema\Imaging\Embedded;
 use Ylema\Imaging\Size;
-use Ylema\Imaging\UploadCheck;
 use Ylema\Imaging\UploadRefused;
 
-/** Uploads that wait for a plan. What is refused is never stored. */
+/**
+ * Uploads that wait for a plan. What is refused is never stored.
+ *
+ * @phpstan-type Facts array{
+ *     token: string,
+ *     name: string,
+ *     width: int|null,
+ *     height: int|null,
+ *     extension: string,
+ *     weight: int,
+ *     title: string,
+ *     caption: string,
+ *     credit: string,
+ *     animated: bool,
+ *     turned: bool,
+ * }
+ */
 final class Uploads
 {
+    /** Seconds that an upload waits for its plan. */
+    private const WAIT = 86_400;
+
     /**
-     * @return array{token: string, name: string, width: int|null, height: int|null, extension: string, weight: int, title: string, caption: string, credit: string, animated: bool, turned: bool}
+     * @return Facts
      *
      * @throws UploadRefused
      */
@@ -27,8 +47,8 @@ final class Uploads
         if (! $file->isValid()) {
             throw new UploadRefused(
                 match ($file->getError()) {
-                    UPLOAD_ERR_INI_SIZE,
-                    UPLOAD_ERR_FORM_SIZE => "\"$name\" is larger than the limit of 40 MB. Save it smaller and try again.",
+                    UPLOAD_ERR_INI_SIZE, UPLOAD_ERR_FORM_SIZE => "\"$name\" is larger than the limit of 40 MB. "
+                        .'Save it smaller and try again.',
                     UPLOAD_ERR_PARTIAL => "\"$name\" did not arrive whole. Send it again.",
                     default => "\"$name\" could not be received. Send it again.",
                 },
@@ -39,15 +59,16 @@ final class Uploads
     }
 
     /**
-     * @return array{token: string, name: string, width: int|null, height: int|null, extension: string, weight: int, title: string, caption: string, credit: string, animated: bool, turned: bool}
+     * @return Facts
      *
      * @throws UploadRefused
      */
     public function keep(string $bytes, string $name): array
     {
-        $picture = (new UploadCheck())->judge($bytes, $name);
+        $pictures = new Pictures();
+        $picture = $pictures->check()->judge($bytes, $name);
         if (in_array($picture->extension, Pictures::WRITABLE, true)) {
-            Pictures::decode($bytes, $name);
+            $pictures->open($bytes, $name);
         }
         $token = Str::lower((string) Str::ulid());
         $facts = [
@@ -75,7 +96,7 @@ final class Uploads
     /**
      * What take() said of it.
      *
-     * @return array{token: string, name: string, width: int|null, height: int|null, extension: string, weight: int, title: string, caption: string, credit: string, animated: bool, turned: bool}
+     * @return Facts
      *
      * @throws UploadRefused when it was never taken, or was cleared away since
      */
@@ -87,6 +108,39 @@ final class Uploads
         }
 
         return json_decode((string) $disk->get("uploads/$token.json"), true, 8, JSON_THROW_ON_ERROR);
+    }
+
+    /**
+     * Those of which no plan is left that could be made again go after a day.
+     *
+     * @return int how many went
+     */
+    public function clear(): int
+    {
+        $disk = Storage::disk('work');
+        $old = array_filter(
+            $disk->files('uploads'),
+            static fn (string $path): bool => $disk->lastModified($path) < time() - self::WAIT,
+        );
+        $used = DB::table('plans')
+            ->whereIn('state', [PlanState::Making, PlanState::Open, PlanState::Refused])
+            ->whereRaw("request::text ~ '[0-9a-z]{26}'")
+            ->pluck('request')
+            ->implode("\n");
+        $gone = 0;
+        foreach ($old as $path) {
+            if (! str_contains($used, pathinfo($path, PATHINFO_FILENAME))) {
+                $disk->delete($path);
+                $gone += str_ends_with($path, '.json') ? 1 : 0;
+            }
+        }
+        foreach ($disk->directories('pictures') as $folder) {
+            if ($disk->lastModified($folder) < time() - self::WAIT) {
+                $disk->deleteDirectory($folder);
+            }
+        }
+
+        return $gone;
     }
 
     /**

@@ -20,6 +20,7 @@ use Ylema\Addresses\OutcomeKind;
  * @property list<string> $candidates
  * @property int|null $file_id
  * @property int|null $media_item_id
+ * @property bool $sure whether what it means leaves one answer
  */
 final class Address extends Model
 {

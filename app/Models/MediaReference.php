@@ -41,6 +41,19 @@ final class MediaReference extends Model
     /** @var array<string, string> */
     protected $casts = ['context' => 'array'];
 
+    /** @var array<string, mixed>|null */
+    private ?array $around = null;
+
+    /**
+     * What stands around it, decoded once: a cast decodes at every look, and a plan looks at ten thousand of them.
+     *
+     * @return array<string, mixed>
+     */
+    public function around(): array
+    {
+        return $this->around ??= $this->context;
+    }
+
     public function outcomeKind(): OutcomeKind
     {
         return OutcomeKind::tryFrom((string) $this->outcome) ?? OutcomeKind::Found;

@@ -20,7 +20,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property int $records
  * @property int $changed
  * @property int $refs
- * @property list<array{kind: string, key: string, title: string, field: string, message: string}> $problems
+ * @property list<array{kind: string, key: string, title: string, field: string, line?: int, message: string}> $problems
  * @property-read Reading $reading
  */
 final class ReadingChunk extends Model

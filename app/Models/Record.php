@@ -20,7 +20,7 @@ use Ylema\Usage\RecordState;
  * @property string $hash of everything that a re-reading compares
  * @property string $content_hash of the fields that are read and written
  * @property array<string, string|int|null> $facts
- * @property list<array{field: string, message: string}> $problems
+ * @property list<array{field: string, line?: int, message: string}> $problems
  */
 final class Record extends Model
 {

@@ -11,6 +11,7 @@ use App\Models\MediaReference;
 use App\Usage\Boxes;
 use Ylema\Imaging\Crop;
 use Ylema\Imaging\MediaType;
+use Ylema\Imaging\PictureFile;
 use Ylema\Imaging\Size;
 use Ylema\Imaging\UploadRefused;
 use Ylema\Swap\Fit;
@@ -29,8 +30,8 @@ final readonly class Fitting
     /**
      * @param  MediaItem|null  $to null with an upload
      * @param  string|null  $alt of the new item, with an upload
-     * @return array{alike: bool, notes: list<string>, places: array<int, string>} whether the shapes are alike; what is so
-     *       everywhere; and for references what is so there
+     * @return array{alike: bool, notes: list<string>, places: array<int, string>} whether the shapes are alike; what
+     *       is so everywhere; and for references what is so there
      *
      * @throws UploadRefused
      */
@@ -85,7 +86,7 @@ final readonly class Fitting
         return ['alike' => $alike, 'notes' => $fit->notes(), 'places' => $places];
     }
 
-    private function original(MediaItem $item): ?\Ylema\Imaging\PictureFile
+    private function original(MediaItem $item): ?PictureFile
     {
         $file = $item->files()->where('is_original', true)->first();
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Plans;
 
+use App\Media\OpenPicture;
 use App\Media\Pictures;
 use App\Media\Uploads;
 use App\Models\MediaFile;
@@ -15,9 +16,9 @@ use App\Usage\Boxes;
 use App\Vault\Vault;
 use Closure;
 use Illuminate\Support\Facades\DB;
-use Intervention\Image\Interfaces\ImageInterface;
 use stdClass;
 use Ylema\Addresses\MediaPages;
+use Ylema\Addresses\OutcomeKind;
 use Ylema\Addresses\RenditionNames;
 use Ylema\Addresses\SiteAddresses;
 use Ylema\Imaging\Embedded;
@@ -25,6 +26,7 @@ use Ylema\Imaging\MediaType;
 use Ylema\Imaging\PictureFile;
 use Ylema\Plan\Drawing;
 use Ylema\Plan\Facts;
+use Ylema\Plan\Finding;
 use Ylema\Plan\KeptFile;
 use Ylema\Plan\MediaFacts;
 use Ylema\Plan\MediaWords;
@@ -50,7 +52,7 @@ final class SiteFacts implements Facts
     /** The picture that was decoded last: a rendition is drawn from the same one as the rendition before it. */
     private ?string $source = null;
 
-    private ?ImageInterface $picture = null;
+    private ?OpenPicture $picture = null;
 
     /** @param  Closure(int): void  $expect told about how many steps there will be */
     public function __construct(
@@ -165,26 +167,59 @@ final class SiteFacts implements Facts
 
     public function uses(int $item, Places $places): iterable
     {
+        [$condition, $bind] = $this->chosen($places);
+
+        return $this->placed(
+            <<<SQL
+            select record_id, jsonb_agg(jsonb_build_array(field, start, length, path) order by field, start) as places
+            from (
+                select m.record_id, m.field, m.start, m.length, a.path,
+                    row_number() over (partition by m.record_id, m.field order by m.start) as nth
+                from media_references m left join addresses a on a.id = m.address_id where m.site_id = ?
+                    and m.media_item_id = ?
+            ) as numbered join records p on p.id = numbered.record_id where $condition group by record_id
+            SQL
+            ,
+            [$this->site->id, $item, ...$bind],
+        );
+    }
+
+    public function findings(array $kinds): iterable
+    {
+        return $this->placed(
+            <<<'SQL'
+            select m.record_id, jsonb_agg(jsonb_build_array(m.field, m.start, m.length, a.path, m.outcome,
+                coalesce(a.asked, m.value), a.candidates, coalesce(m.media_item_id, a.media_item_id),
+                m.names = 'address')
+                order by m.field, m.start) as places
+            from media_references m left join addresses a on a.id = m.address_id
+            where m.site_id = ? and m.outcome = any(cast(? as text[])) group by m.record_id
+            SQL
+            ,
+            [$this->site->id, Sql::texts(array_column($kinds, 'value'))],
+        );
+    }
+
+    /**
+     * Records with some of their places, in the order in which a person would list them.
+     *
+     * @param  string  $places a query for record_id and places
+     * @param  list<scalar>  $bind its values
+     * @return iterable<list<RecordUses>>
+     */
+    private function placed(string $places, array $bind): iterable
+    {
         $table = "planned_uses_{$this->plan}_".++$this->tables;
         DB::statement("drop table if exists $table");
-        [$condition, $bind] = $this->chosen($places);
         // Numbered once in the order of the plan, so that no page of it has to be sorted again.
         DB::statement(
             <<<SQL
             create temporary table $table as select row_number() over (order by r.kind, r.title, r.id) as n, r.id,
                 r.kind, r.key, r.title, trim(r.content_hash) as content_hash, q.places
-            from (
-                select record_id, jsonb_agg(jsonb_build_array(field, start, length, path) order by field,
-                    start) as places from (
-                    select m.record_id, m.field, m.start, m.length, a.path,
-                        row_number() over (partition by m.record_id, m.field order by m.start) as nth
-                    from media_references m left join addresses a on a.id = m.address_id where m.site_id = ?
-                        and m.media_item_id = ?
-                ) as numbered join records p on p.id = numbered.record_id where $condition group by record_id
-            ) as q join records r on r.id = q.record_id
+            from ($places) as q join records r on r.id = q.record_id
             SQL
             ,
-            [$this->site->id, $item, ...$bind],
+            $bind,
         );
         DB::statement("create index on $table (n)");
         $count = (int) DB::table($table)->count();
@@ -281,7 +316,7 @@ final class SiteFacts implements Facts
                 $extension,
                 $media->original()->size,
                 in_array($extension, Pictures::WRITABLE, true),
-                in_array($extension, ['gif', 'webp', 'png'], true)
+                in_array($extension, ['gif', 'webp', 'png', 'avif'], true)
                     && Embedded::in($this->vault->get($state->sha256))->isAnimated,
             );
     }
@@ -305,13 +340,10 @@ final class SiteFacts implements Facts
     public function draw(Drawing $drawing): FileState
     {
         if ($this->source !== $drawing->source || $this->picture === null) {
-            $this->picture = Pictures::decode($this->vault->get($drawing->source), 'The picture');
+            $this->picture = (new Pictures())->open($this->vault->get($drawing->source), 'The picture');
             $this->source = $drawing->source;
         }
-        $bytes = Pictures::encode(
-            Pictures::fill($this->picture, $drawing->size, $drawing->focusX, $drawing->focusY),
-            $drawing->type,
-        );
+        $bytes = $this->picture->fill($drawing->size, $drawing->type, $drawing->focusX, $drawing->focusY);
 
         return new FileState($this->vault->put($bytes), strlen($bytes));
     }
@@ -363,9 +395,8 @@ final class SiteFacts implements Facts
         return array_values(
             array_map(static function (stdClass $row) use ($records): RecordUses {
                 $uses = [];
-                /** @var array{string, int, int, string|null} $place */
                 foreach (json_decode((string) $row->places, true, 8, JSON_THROW_ON_ERROR) as $place) {
-                    $uses[] = new PlacedUse(...$place);
+                    $uses[] = self::use($place);
                 }
 
                 return new RecordUses(
@@ -378,5 +409,23 @@ final class SiteFacts implements Facts
                 );
             }, $rows),
         );
+    }
+
+    /** @param  array<int, mixed>  $place field, start, length, path; of a finding, what it is, asks for and may mean */
+    private static function use(array $place): PlacedUse
+    {
+        [$field, $start, $length, $path] = $place;
+        $finding = ! isset($place[4])
+            ? null
+            : new Finding(
+                OutcomeKind::from((string) $place[4]),
+                $place[5],
+                $path,
+                array_values(array_filter(is_array($place[6]) ? $place[6] : [], is_string(...))),
+                $place[7],
+                $place[8] === true,
+            );
+
+        return new PlacedUse((string) $field, (int) $start, (int) $length, $path, $finding);
     }
 }

@@ -15,6 +15,7 @@ use Illuminate\Support\Facades\Gate;
 use Illuminate\Support\Facades\RateLimiter;
 use Illuminate\Support\Facades\Vite;
 use Illuminate\Support\ServiceProvider;
+use Ylema\Repair\RepairPlanner;
 use Ylema\Swap\SwapPlanner;
 
 final class AppServiceProvider extends ServiceProvider
@@ -25,6 +26,7 @@ final class AppServiceProvider extends ServiceProvider
         $this->app->singleton(Planners::class, static function (): Planners {
             $planners = new Planners();
             $planners->add(SwapPlanner::class);
+            $planners->add(RepairPlanner::class);
 
             return $planners;
         });
@@ -45,10 +47,7 @@ final class AppServiceProvider extends ServiceProvider
 
         RateLimiter::for(
             'sign-in',
-            static fn (Request $request): array => [
-                Limit::perMinute(30)->by((string) $request->ip()),
-                Limit::perMinute(6)->by($request->string('email')->lower().'|'.$request->ip()),
-            ],
+            static fn (Request $request): Limit => Limit::perMinute(60)->by((string) $request->ip()),
         );
         RateLimiter::for(
             'uploads',

@@ -10,6 +10,7 @@ use App\Models\Record;
 use App\Sites\OpenSite;
 use App\Support\BulkRows;
 use Illuminate\Support\Facades\DB;
+use Ylema\Addresses\Place;
 use Ylema\Addresses\Resolver;
 use Ylema\Addresses\Url;
 use Ylema\Reading\Fetch;
@@ -23,6 +24,8 @@ use Ylema\Sites\SourceRecord;
 /**
  * Reads one chunk of a site into the staging tables: records that changed with their references,
  * or files that changed with their fingerprints. Reading a chunk twice leaves the same rows as once.
+ *
+ * @phpstan-type Unread array{kind: string, key: string, title: string, field: string, line?: int, message: string}
  */
 final class ChunkReader
 {
@@ -64,6 +67,21 @@ final class ChunkReader
         'url_hash',
     ];
 
+    private const LINK_COLUMNS = [
+        'reading_id',
+        'chunk_id',
+        'kind',
+        'key',
+        'field',
+        'start',
+        'length',
+        'value',
+        'role',
+        'line',
+        'path',
+        'query',
+    ];
+
     private readonly FieldReader $reader;
 
     private readonly Resolver $resolver;
@@ -99,21 +117,24 @@ final class ChunkReader
         DB::transaction(function () use ($chunk, $records): void {
             DB::table('staged_records')->where('chunk_id', $chunk->id)->delete();
             DB::table('staged_references')->where('chunk_id', $chunk->id)->delete();
+            DB::table('staged_links')->where('chunk_id', $chunk->id)->delete();
             $rows = new BulkRows('staged_records', self::RECORD_COLUMNS);
             $references = new BulkRows('staged_references', self::REFERENCE_COLUMNS);
+            $links = new BulkRows('staged_links', self::LINK_COLUMNS);
             $counts = ['records' => 0, 'changed' => 0, 'refs' => 0];
             $problems = [];
             $batch = [];
             foreach ($records as $record) {
                 $batch[] = $record;
                 if (count($batch) >= 250) {
-                    $this->batch($chunk, $batch, $rows, $references, $counts, $problems);
+                    $this->batch($chunk, $batch, $rows, $references, $links, $counts, $problems);
                     $batch = [];
                 }
             }
-            $this->batch($chunk, $batch, $rows, $references, $counts, $problems);
+            $this->batch($chunk, $batch, $rows, $references, $links, $counts, $problems);
             $rows->flush();
             $references->flush();
+            $links->flush();
             $chunk->update([...$counts, 'problems' => $problems, 'done' => true]);
         });
     }
@@ -121,13 +142,14 @@ final class ChunkReader
     /**
      * @param  list<SourceRecord>  $records
      * @param  array{records: int, changed: int, refs: int}  $counts
-     * @param  list<array{kind: string, key: string, title: string, field: string, message: string}>  $problems
+     * @param  list<Unread>  $problems
      */
     private function batch(
         ReadingChunk $chunk,
         array $records,
         BulkRows $rows,
         BulkRows $references,
+        BulkRows $links,
         array &$counts,
         array &$problems,
     ): void {
@@ -183,12 +205,21 @@ final class ChunkReader
                     ? $page
                     : Url::parse($reading->base, $page ?? $this->site->addresses->now);
                 foreach ($reading->references as $reference) {
-                    $counts['refs'] += $this->reference($chunk, $record, $field->name, $reference, $base, $references)
-                        ? 1
-                        : 0;
+                    $place = $reference->names === Names::Address
+                        ? $this->site->addresses->locate($reference->value, $base)
+                        : null;
+                    if (
+                        $reference->names !== Names::Address
+                        || $this->resolver->concerns($place, self::shows($reference))
+                    ) {
+                        $this->reference($chunk, $record, $field->name, $reference, $place, $references);
+                        $counts['refs']++;
+                    } elseif ($place?->path !== null && self::leads($reference)) {
+                        $this->link($chunk, $record, $field->name, $reference, $place, $links);
+                    }
                 }
                 foreach ($reading->problems as $problem) {
-                    $own[] = ['field' => $field->name, 'message' => $problem->message];
+                    $own[] = ['field' => $field->name, 'line' => $problem->line, 'message' => $problem->message];
                 }
             }
             foreach ($own as $problem) {
@@ -218,15 +249,11 @@ final class ChunkReader
         SourceRecord $record,
         string $field,
         Reference $reference,
-        ?Url $base,
+        ?Place $place,
         BulkRows $rows,
-    ): bool {
+    ): void {
         $url = null;
         if ($reference->names === Names::Address) {
-            $place = $this->site->addresses->locate($reference->value, $base);
-            if (! $this->resolver->concerns($place, self::shows($reference))) {
-                return false;
-            }
             $url = $place === null ? self::unreadable($reference->value) : self::key($place->url);
         }
         $context = $reference->context();
@@ -262,14 +289,53 @@ final class ChunkReader
             $url,
             $url === null ? null : hash('xxh128', $url),
         ]);
-
-        return true;
     }
 
-    /** Whether the place shows what it names. Links, frames and scripts may lead to anything. */
+    /** A link to a page of the site; of which, the landing finds out for all of them at once. */
+    private function link(
+        ReadingChunk $chunk,
+        SourceRecord $record,
+        string $field,
+        Reference $reference,
+        Place $place,
+        BulkRows $rows,
+    ): void {
+        $rows->add([
+            $chunk->reading_id,
+            $chunk->id,
+            $record->kind,
+            $record->key,
+            $field,
+            $reference->start,
+            $reference->length,
+            $reference->value,
+            $reference->role,
+            $reference->line(),
+            rtrim((string) $place->path, '/'),
+            $place->url->query ?? '',
+        ]);
+    }
+
+    /**
+     * Whether the place leads a visitor to what it names: a link of the markup, or a field that is an address and
+     * nothing else. What only machines follow leads nobody, such as the address that a page says it has; a script, a
+     * style sheet and the like are fetched by the page, and no page themselves.
+     */
+    private static function leads(Reference $reference): bool
+    {
+        if (preg_match('~^(?:link\[|meta\[content|json-ld)|\[cite\]$~', $reference->role) === 1) {
+            return false;
+        }
+
+        return $reference->fetch === Fetch::WhenFollowed
+            || ($reference->fetch === Fetch::OnCondition
+                && preg_match('~[\[\]]|^(?:css|srcset|script|image)\b~', $reference->role) !== 1);
+    }
+
+    /** Whether the place shows what it names. Links, frames and scripts may lead to anything; words show nothing. */
     private static function shows(Reference $reference): bool
     {
-        return $reference->fetch !== Fetch::WhenFollowed
+        return ! in_array($reference->fetch, [Fetch::WhenFollowed, Fetch::Never], true)
             && preg_match('~^(?:iframe|script|embed|object|link)\[~', $reference->role) !== 1;
     }
 

@@ -17,7 +17,8 @@ final class FolderEmptied extends RuntimeException implements Failure
                 .rtrim($folder, '/')
                 .'" is empty or not there, and held '
                 .number_format($files)
-                .' files when it was last read. Is it mounted? Nothing was changed in the index. If the files are really gone, read again and say so.',
+                .' files when it was last read. Is it mounted? Nothing was changed in the index. If the files are '
+                .'really gone, read again and say so.',
         );
     }
 }

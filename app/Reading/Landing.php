@@ -7,11 +7,14 @@ namespace App\Reading;
 use App\Models\Reading;
 use App\Sites\OpenSite;
 use App\Support\BulkRows;
+use App\Usage\Findings;
 use App\Usage\UsageIndex;
 use Illuminate\Support\Facades\DB;
 use stdClass;
 use Ylema\Addresses\OutcomeKind;
 use Ylema\Addresses\Resolver;
+use Ylema\Plan\Finding;
+use Ylema\Repair\Cures;
 
 /**
  * Brings a finished reading from the staging tables into the index, in one transaction: whoever looks
@@ -19,6 +22,8 @@ use Ylema\Addresses\Resolver;
  */
 final readonly class Landing
 {
+    private const STAGED = ['staged_records', 'staged_references', 'staged_links', 'staged_files', 'staged_media'];
+
     public function __construct(private OpenSite $site, private Reading $reading)
     {
     }
@@ -27,7 +32,7 @@ final readonly class Landing
     public function land(bool $whole): void
     {
         DB::transaction(function () use ($whole): void {
-            foreach (['staged_records', 'staged_references', 'staged_files', 'staged_media'] as $table) {
+            foreach (self::STAGED as $table) {
                 DB::statement("analyze $table");
             }
             DB::statement('create temporary table moved_files (path text primary key) on commit drop');
@@ -40,18 +45,19 @@ final readonly class Landing
             $this->addresses();
             $this->resolve($filesMoved || $mediaMoved);
             $this->connect();
+            $this->links();
             (new UsageIndex($this->site->id))->rebuild();
             $this->clear();
         });
         // Statistics decide whether the next questions take milliseconds or minutes.
-        foreach (['records', 'media_references', 'addresses', 'files', 'media_items'] as $table) {
+        foreach (['records', 'media_references', 'links', 'addresses', 'files', 'media_items'] as $table) {
             DB::statement("analyze $table");
         }
     }
 
     public function clear(): void
     {
-        foreach (['staged_records', 'staged_references', 'staged_files', 'staged_media'] as $table) {
+        foreach (self::STAGED as $table) {
             DB::table($table)->where('reading_id', $this->reading->id)->delete();
         }
     }
@@ -166,8 +172,7 @@ final readonly class Landing
 
     /**
      * Says of every file whose it is: named by a media row, listed by one as a rendition, named like a rendition of
-     * one,
-     * or nobody's, in which case it becomes an item of its own, so that no file can go unseen.
+     * one, or nobody's, in which case it becomes an item of its own, so that no file can go unseen.
      */
     private function assignFiles(): void
     {
@@ -218,7 +223,8 @@ final readonly class Landing
         );
         DB::update(
             'update files f set media_item_id = o.media_item_id, is_original = o.is_original from owners o where '
-                .'o.file_id = f.id and (f.media_item_id is distinct from o.media_item_id or f.is_original <> o.is_original)',
+                .'o.file_id = f.id and (f.media_item_id is distinct from o.media_item_id or f.is_original <> '
+                .'o.is_original)',
         );
     }
 
@@ -280,10 +286,41 @@ final readonly class Landing
             ,
             $bind,
         );
-        DB::delete(
-            'delete from media_references m using records r, staged_records s where m.record_id = r.id and r.site_id '
-                .'= :site and s.reading_id = :reading and s.changed and s.kind = r.kind and s.key = r.key',
-            $bind,
+        foreach (['media_references', 'links'] as $table) {
+            DB::delete(
+                "delete from $table m using records r, staged_records s where m.record_id = r.id and r.site_id = :site "
+                    .'and s.reading_id = :reading and s.changed and s.kind = r.kind and s.key = r.key',
+                $bind,
+            );
+        }
+    }
+
+    /** Ties each link to the page whose address it says; with its query where a page is known by that. */
+    private function links(): void
+    {
+        $site = $this->site->id;
+        DB::insert(
+            <<<'SQL'
+            insert into links (site_id, record_id, field, start, length, value, role, line, path, query)
+            select r.site_id, r.id, s.field, s.start, s.length, s.value, s.role, s.line, s.path, s.query
+            from staged_links s join records r on r.site_id = ? and r.kind = s.kind and r.key = s.key
+            where s.reading_id = ?
+            SQL
+            ,
+            [$site, $this->reading->id],
+        );
+        DB::update(
+            <<<'SQL'
+            with pages as (select rtrim(address, '/') as address, min(id) as id from records
+                where site_id = ? and is_page group by 1)
+            update links l set page_id = v.page_id
+            from (select k.id, coalesce(q.id, p.id) as page_id from links k
+                left join pages q on k.query <> '' and q.address = k.path || '?' || k.query
+                left join pages p on p.address = k.path where k.site_id = ?) as v
+            where v.id = l.id and l.page_id is distinct from v.page_id
+            SQL
+            ,
+            [$site, $site],
         );
     }
 
@@ -292,7 +329,8 @@ final readonly class Landing
         $bind = ['reading' => $this->reading->id, 'site' => $this->site->id];
         DB::insert(
             'insert into addresses (site_id, url_hash, url) select distinct on (url_hash) cast(:site as bigint), '
-                .'url_hash, url from staged_references where reading_id = :reading and url_hash is not null on conflict do nothing',
+                .'url_hash, url from staged_references where reading_id = :reading and url_hash is not null on '
+                .'conflict do nothing',
             $bind,
         );
         DB::insert(
@@ -328,8 +366,9 @@ final readonly class Landing
         );
         DB::statement(
             'create temporary table outcomes (id bigint primary key, outcome text, path text, asked text, candidates '
-                .'jsonb, item text) on commit drop',
+                .'jsonb, item text, sure boolean) on commit drop',
         );
+        $cures = new Cures($this->site->renditionNames());
         $fixed = array_map(
             static fn (OutcomeKind $kind): string => $kind->value,
             array_filter(OutcomeKind::cases(), static fn (OutcomeKind $kind): bool => ! $kind->dependsOnFiles()),
@@ -353,7 +392,7 @@ final readonly class Landing
                 ),
             )
             ->select('id', 'url')
-            ->chunkById(2000, function ($rows) use ($resolver): void {
+            ->chunkById(2000, function ($rows) use ($resolver, $cures): void {
                 $places = [];
                 /** @var stdClass $row */
                 foreach ($rows as $row) {
@@ -362,7 +401,7 @@ final readonly class Landing
                         $places[$row->id] = null;
                     }
                 }
-                $bulk = new BulkRows('outcomes', ['id', 'outcome', 'path', 'asked', 'candidates', 'item']);
+                $bulk = new BulkRows('outcomes', ['id', 'outcome', 'path', 'asked', 'candidates', 'item', 'sure']);
                 foreach ($resolver->resolve($places) as $id => $outcome) {
                     $bulk->add([
                         $id,
@@ -371,13 +410,16 @@ final readonly class Landing
                         $outcome->asked,
                         $outcome->candidates,
                         $outcome->item,
+                        $cures->of(
+                            new Finding($outcome->kind, $outcome->asked, $outcome->path, $outcome->candidates),
+                        )->isSure,
                     ]);
                 }
                 $bulk->flush();
             });
         DB::update(
-            'update addresses a set outcome = o.outcome, path = o.path, asked = o.asked, candidates = o.candidates '
-                .'from outcomes o where o.id = a.id',
+            'update addresses a set outcome = o.outcome, path = o.path, asked = o.asked, candidates = o.candidates, '
+                .'sure = o.sure from outcomes o where o.id = a.id',
         );
         DB::update(
             <<<'SQL'
@@ -427,30 +469,6 @@ final readonly class Landing
             ,
             $site,
         );
-        $this->findings();
-    }
-
-    /** What came of following each reference stands on the reference, whatever it names: an address, an id, a key. */
-    private function findings(): void
-    {
-        DB::update(
-            <<<'SQL'
-            update media_references r set outcome = v.outcome from (
-                select m.id, case
-                    when m.names = 'address' then a.outcome
-                    when m.names = 'record' then case when m.target_record_id is null then 'missing-record'
-                        else 'found' end
-                    when m.media_item_id is null then 'missing-item'
-                    when f.id is null then 'missing-file'
-                    when f.size = 0 then 'empty-file'
-                    else 'found' end as outcome
-                from media_references m left join addresses a on a.id = m.address_id
-                left join files f on m.names = 'media-item' and f.media_item_id = m.media_item_id and f.is_original
-                    where m.site_id = ?
-            ) as v where r.id = v.id and r.outcome is distinct from v.outcome
-            SQL
-            ,
-            [$this->site->id],
-        );
+        (new Findings($this->site->id))->settle();
     }
 }

@@ -25,8 +25,7 @@ use Ylema\Sites\StoredFile;
 
 /**
  * Reading a site: begun, cut into chunks, stopped, finished. Each step is a job that may be run again, and holds a lock
- * while
- * it works, so that a job whose worker died is known by its lock being free.
+ * while it works, so that a job whose worker died is known by its lock being free.
  */
 final readonly class ReadSite
 {

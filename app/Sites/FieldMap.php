@@ -9,11 +9,13 @@ use Symfony\Component\Yaml\Exception\ParseException;
 use Symfony\Component\Yaml\Yaml;
 use Ylema\Addresses\MediaPages;
 use Ylema\Addresses\RenditionNames;
+use Ylema\Reading\CommentRule;
 use Ylema\Reading\ElementRule;
 use Ylema\Reading\Notation;
 use Ylema\Reading\PathRule;
 use Ylema\Reading\Rules;
 use Ylema\Reading\TokenPattern;
+use Ylema\Reading\TokenTag;
 use Ylema\Usage\RecordState;
 
 /** A field map, read from its YAML and checked; docs/field-map.md describes the format. */
@@ -33,13 +35,24 @@ final readonly class FieldMap
         'height',
     ];
 
-    private const IN_ATTRIBUTES = [Notation::Url, Notation::Srcset, Notation::Css, Notation::Html, Notation::Json];
+    private const IN_ATTRIBUTES = [
+        Notation::Url,
+        Notation::Addresses,
+        Notation::Srcset,
+        Notation::Css,
+        Notation::Html,
+        Notation::Json,
+        Notation::JavaScript,
+        Notation::Markdown,
+    ];
 
     /**
      * @param  array<string, string|null>  $media the media table's columns: table, key, path, title, alt, caption,
      *       credit, folder, tags, renditions, focus_x, focus_y, width, height
      * @param  list<string>  $mediaFolders below the root, each ending in `/`
      * @param  list<TokenPattern>  $tokens
+     * @param  list<TokenTag>  $tags tokens with named attributes
+     * @param  list<CommentRule>  $comments
      * @param  array<string, Notation>  $lazyAttributes of the site's own scripts, beside the usual ones
      * @param  array<string, array<string, ElementRule>>  $elements of the site's own making: element → attribute → what
      *       it holds
@@ -51,6 +64,8 @@ final readonly class FieldMap
         public RenditionNames $renditionNames,
         public ?MediaPages $mediaPages,
         public array $tokens,
+        public array $tags,
+        public array $comments,
         public array $lazyAttributes,
         public array $elements,
         public array $kinds,
@@ -77,6 +92,7 @@ final readonly class FieldMap
             'lazy',
             'elements',
             'tokens',
+            'comments',
             'records',
         ]);
         $media = $root->section('media')->only(['table', 'key', 'path', 'page', ...self::MEDIA]);
@@ -104,6 +120,8 @@ final readonly class FieldMap
             self::renditionNames($files),
             self::mediaPages($media),
             self::tokens($root->optional('tokens', 'a list of tokens belongs here.'), $records->keys()),
+            self::tags($root->optional('tokens', 'a list of tokens belongs here.'), $records->keys()),
+            self::comments($root->optional('comments', 'a pattern and its notation belong here.')),
             self::lazyAttributes($root->optional('lazy', 'a list of attributes belongs here, each with its notation.')),
             self::elements($root->optional('elements', 'a list of elements belongs here, each with its attributes.')),
             $kinds,
@@ -119,6 +137,8 @@ final readonly class FieldMap
             lazyAttributes: $this->lazyAttributes === [] ? Rules::LAZY : [...Rules::LAZY, ...$this->lazyAttributes],
             mediaFolders: array_map(static fn (string $f): string => "/$f", $this->mediaFolders),
             elements: $this->elements,
+            tags: $this->tags,
+            comments: $this->comments,
         );
     }
 
@@ -154,15 +174,15 @@ final readonly class FieldMap
 
     /**
      * @param  list<string>  $kinds
-     * @return list<TokenPattern>
+     * @return list<TokenPattern> those that are told by a pattern
      */
     private static function tokens(MapNode $section, array $kinds): array
     {
         $tokens = [];
         foreach ($section->keys() as $name) {
-            $token = $section->sectionOr($name, 'pattern', 'a pattern belongs here.')->only(['pattern', 'names']);
+            $token = self::token($section, $name);
             if (! $token->has('pattern')) {
-                throw $section->wrong($name, 'a pattern belongs here.');
+                continue;
             }
             try {
                 $tokens[] = TokenPattern::of(
@@ -176,6 +196,73 @@ final readonly class FieldMap
         }
 
         return $tokens;
+    }
+
+    /**
+     * @param  list<string>  $kinds
+     * @return list<TokenTag> those that are told by their attributes or what stands between
+     */
+    private static function tags(MapNode $section, array $kinds): array
+    {
+        $tags = [];
+        foreach ($section->keys() as $name) {
+            $token = self::token($section, $name);
+            if ($token->has('pattern')) {
+                continue;
+            }
+            $attributes = [];
+            $own = $token->optional('attributes', 'the attributes of the token belong here, each with its notation.');
+            foreach ($own->keys() as $attribute) {
+                $attributes[self::attribute($own, $attribute)] = self::tokenValue($own, $attribute, $kinds);
+            }
+            $content = $token->has('content') ? self::tokenValue($token, 'content', $kinds) : null;
+            $brackets = preg_split('~\s+~', trim($token->text('brackets') ?? '[ ]')) ?: [];
+            if ($attributes === [] && $content === null) {
+                throw $section->wrong($name, 'a pattern, or attributes or a content with their notations, belong here.');
+            }
+            if (count($brackets) !== 2) {
+                throw $token->wrong('brackets', 'what begins and what ends the token belongs here, such as "[ ]".');
+            }
+            $tags[] = new TokenTag($name, $attributes, $content, $brackets[0], $brackets[1]);
+        }
+
+        return $tags;
+    }
+
+    private static function token(MapNode $section, string $name): MapNode
+    {
+        return $section
+            ->sectionOr($name, 'pattern', 'a pattern, or attributes with their notations, belong here.')
+            ->only(['pattern', 'names', 'attributes', 'content', 'brackets']);
+    }
+
+    /** @param  list<string>  $kinds */
+    private static function tokenValue(MapNode $section, string $name, array $kinds): ElementRule
+    {
+        $rule = $section
+            ->sectionOr($name, 'notation', 'a notation belongs here, such as "media-id" or "url".')
+            ->only(['notation', 'role', 'names']);
+        $notation = $rule->notation('notation', $section->place().".$name");
+        $target = self::target($rule, 'names', $kinds);
+        if ($notation === Notation::RecordKey && $target === null) {
+            throw $section->wrong($name, 'a key needs "names" with the kind of record.');
+        }
+
+        return new ElementRule($notation, $rule->text('role'), $target);
+    }
+
+    /** @return list<CommentRule> */
+    private static function comments(MapNode $section): array
+    {
+        if ($section->keys() === []) {
+            return [];
+        }
+        $section->only(['pattern', 'notation']);
+        try {
+            return [new CommentRule((string) $section->text('pattern'), $section->notation('notation', 'comments'))];
+        } catch (InvalidArgumentException $e) {
+            throw $section->wrong('pattern', $e->getMessage());
+        }
     }
 
     /** @return array<string, Notation> */
@@ -235,7 +322,10 @@ final readonly class FieldMap
     {
         return in_array($notation, self::IN_ATTRIBUTES, true)
             ? $notation
-            : throw $section->wrong($name, 'an attribute holds url, srcset, css, html or json.');
+            : throw $section->wrong(
+                $name,
+                'an attribute holds one of '.implode(', ', array_column(self::IN_ATTRIBUTES, 'value')).'.',
+            );
     }
 
     /** @param  list<string>  $kinds */

@@ -15,8 +15,7 @@ use Ylema\Sites\WriteRefused;
 
 /**
  * A site's files in a folder of this machine. Flysystem knows neither owners nor times nor links, and a rewrite must
- * lose
- * none of them, so this adapter asks the file system itself.
+ * lose none of them, so this adapter asks the file system itself.
  */
 final class FolderStore implements MediaStore
 {

@@ -581,21 +581,29 @@ final class PdoContentSource implements ContentSource
             [$width, $height] = [(int) ($texts[$map->box[0]] ?? 0), (int) ($texts[$map->box[1]] ?? 0)];
             $facts['Box'] = $width > 0 && $height > 0 ? "$width × $height" : null;
         }
-        $fill = static fn (string $template): string => preg_replace_callback(
+        $fill = static fn (string $template, ?callable $say = null): string => preg_replace_callback(
             '~\{(\w+)\}~',
-            static fn (array $m): string => $texts[$m[1]] ?? '',
+            static fn (array $m): string => $say === null ? $texts[$m[1]] ?? '' : $say($texts[$m[1]] ?? ''),
             $template,
         ) ?? $template;
 
         return new SourceRecord(
             $map->kind,
             $texts[$map->key],
-            $fill($map->title),
+            $fill($map->title, self::said(...)),
             $map->address === null ? null : ltrim($fill($map->address), '/'),
             $map->states->of($texts, new DateTimeImmutable()),
             $fields,
             $facts,
         );
+    }
+
+    /** A moment in a title is said to the minute, and midnight as its day. */
+    private static function said(string $value): string
+    {
+        $moment = '~^(\d{4}-\d\d-\d\d)[ T](\d\d:\d\d)(?::\d\d(?:\.\d+)?)?(?:Z|[+-]\d\d(?::?\d\d)?)?$~D';
+
+        return preg_match($moment, $value, $m) === 1 ? $m[1].($m[2] === '00:00' ? '' : " $m[2]") : $value;
     }
 
     /** @var array<string, Rules> */

@@ -9,8 +9,7 @@ use stdClass;
 
 /**
  * Marks "somebody works on this": a session lock of PostgreSQL, which lets go of it by itself when the process that
- * holds it
- * is killed or loses its connection. So it can also be asked whether it is still held.
+ * holds it is killed or loses its connection. So it can also be asked whether it is still held.
  */
 final readonly class WorkLock
 {
@@ -23,6 +22,8 @@ final readonly class WorkLock
     public const PLAN = 0x594F;
 
     public const FOLLOW_UP = 0x5950;
+
+    public const CLEARING = 0x5951;
 
     private function __construct(private int $space, private int $id)
     {

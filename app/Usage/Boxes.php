@@ -84,8 +84,10 @@ final class Boxes
         return array_values(
             DB::select(
                 $own
-                    ? "select id, id as below, title, facts->>'Box' as box from records where id = any(cast(? as bigint[]))"
-                    : "select distinct r.id, m.target_record_id as below, r.title, r.facts->>'Box' as box from media_references m "
+                    ? "select id, id as below, title, facts->>'Box' as box from records where id = any(cast(? as "
+                        .'bigint[]))'
+                    : "select distinct r.id, m.target_record_id as below, r.title, r.facts->>'Box' as box from "
+                        .'media_references m '
                         .'join records r on r.id = m.record_id where m.target_record_id = any(cast(? as bigint[])) '
                         ."and m.names = 'record' order by r.id",
                 [Sql::ids($records)],

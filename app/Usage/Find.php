@@ -131,7 +131,8 @@ final class Find
 
         return $query
             ->orderByRaw(
-                'case when media_items.path = ? then 0 when media_items.title ilike ? then 1 when media_items.title ilike ? '
+                'case when media_items.path = ? then 0 when media_items.title ilike ? then 1 when media_items.title '
+                    .'ilike ? '
                     .'then 2 when media_items.path ilike ? then 3 else 4 end',
                 [$asked->path ?? '', $beginning, "%$beginning", "%$beginning"],
             )

@@ -5,12 +5,16 @@ declare(strict_types=1);
 namespace App\Usage;
 
 use App\Models\MediaItem;
-use App\Models\Site;
 use Illuminate\Database\Eloquent\Builder;
 
 /** The marks by which items are chosen in the ledger; each facet counts under all of them but its own. */
 final readonly class MediaFilter
 {
+    /** @use Marks<MediaItem> */
+    use Marks;
+
+    private const FLAGS = ['trouble', 'copies', 'large'];
+
     /** More pixels across than a page of today shows. */
     private const LARGE = 2600;
 
@@ -19,11 +23,6 @@ final readonly class MediaFilter
 
     /** SQL: the folder of an item. */
     private const FOLDER = "regexp_replace(media_items.path, '/[^/]*$', '')";
-
-    /** @param  array<string, mixed>  $marks q, standing, folder, type, use, trouble, copies, large; as validated */
-    public function __construct(private Site $site, private array $marks)
-    {
-    }
 
     /**
      * @param  string|null  $except a mark that does not count
@@ -39,21 +38,8 @@ final readonly class MediaFilter
                     ->on('original.media_item_id', '=', 'media_items.id')
                     ->where('original.is_original', true),
             );
-        foreach (array_keys($this->marks) as $name) {
-            $value = $name === $except ? '' : $this->mark($name);
-            if ($value !== '') {
-                $this->narrow($query, $name, $value);
-            }
-        }
 
-        return $query;
-    }
-
-    public function asked(): ?Asked
-    {
-        $text = $this->mark('q');
-
-        return $text === '' ? null : Asked::of($this->site, $text);
+        return $this->narrowed($query, $except);
     }
 
     /** @return array<string, mixed> facet → values with their counts */
@@ -125,16 +111,6 @@ final readonly class MediaFilter
                         .'* original.width))) < 0.05, old.width is null)',
                 ),
         );
-    }
-
-    private function mark(string $name): string
-    {
-        $value = $this->marks[$name] ?? '';
-        if (in_array($name, ['trouble', 'copies', 'large'], true)) {
-            return in_array($value, [true, 1, '1', 'true'], true) ? '1' : '';
-        }
-
-        return is_scalar($value) ? trim((string) $value) : '';
     }
 
     /**

@@ -14,7 +14,7 @@ final class Placement
     {
         $width = self::attribute($reference, 'width');
         $height = self::attribute($reference, 'height');
-        $descriptor = $reference->context['descriptor'] ?? null;
+        $descriptor = $reference->around()['descriptor'] ?? null;
 
         return match (true) {
             $width !== null && $height !== null => "$width × $height",
@@ -41,7 +41,7 @@ final class Placement
 
     private static function attribute(MediaReference $reference, string $name): ?string
     {
-        $attributes = $reference->context['attributes'] ?? null;
+        $attributes = $reference->around()['attributes'] ?? null;
         $value = is_array($attributes) ? $attributes[$name] ?? null : null;
 
         return is_string($value) && $value !== '' ? $value : null;

@@ -33,8 +33,8 @@ final class Shown
     /**
      * @param  list<int>  $roots ids of records
      * @param  int  $each how many references of one record are named at most
-     * @return array<int, list<array{list<int>, MediaReference}>> root → the carriers between, the root's own first; and the
-     *       reference, with item and original as attributes
+     * @return array<int, list<array{list<int>, MediaReference}>> root → the carriers
+     *       between, the root's own first; and the reference, with item and original as attributes
      */
     public function by(array $roots, int $each): array
     {

@@ -12,7 +12,23 @@ use Illuminate\Support\Facades\DB;
 use stdClass;
 use Ylema\Addresses\OutcomeKind;
 
-/** The counts that the stages and the desk show, each from one statement. */
+/**
+ * The counts that the stages and the desk show, each from one statement.
+ *
+ * @phpstan-type Family array{
+ *     cause: string,
+ *     title: string,
+ *     sentence: string,
+ *     broken: bool,
+ *     references: int,
+ *     sure: int,
+ *     records: int,
+ *     pages: int,
+ *     live: int,
+ *     files: int,
+ *     sample: string|null,
+ * }
+ */
 final class SiteFigures
 {
     /** @return array<string, int> stage → open count */
@@ -33,7 +49,7 @@ final class SiteFigures
     /**
      * Findings with one cause, worst for visitors first.
      *
-     * @return list<array{cause: string, title: string, sentence: string, broken: bool, references: int, records: int, pages: int, live: int, files: int, sample: string|null}>
+     * @return list<Family>
      */
     public function families(Site $site): array
     {
@@ -41,9 +57,10 @@ final class SiteFigures
             <<<'SQL'
             select m.outcome as cause, count(*) as refs, count(distinct m.record_id) as records,
                 count(distinct (coalesce(m.address_id, -1), case when m.address_id is null then m.value end)) as files,
+                count(*) filter (where a.sure) as sure,
                 count(distinct r.id) filter (where r.is_page and r.state = 0) as pages,
                     count(*) filter (where r.is_page and r.state = 0) as live, min(m.value) as sample
-            from media_references m join records r on r.id = m.record_id
+            from media_references m join records r on r.id = m.record_id left join addresses a on a.id = m.address_id
             where m.site_id = ? and m.outcome = any(cast(? as text[])) group by m.outcome
             SQL
             ,
@@ -58,6 +75,7 @@ final class SiteFigures
                 'sentence' => $kind->cause(),
                 'broken' => $kind->isBroken(),
                 'references' => (int) $row->refs,
+                'sure' => (int) $row->sure,
                 'records' => (int) $row->records,
                 'pages' => (int) $row->pages,
                 'live' => (int) $row->live,
@@ -100,7 +118,8 @@ final class SiteFigures
         $broken = UsageIndex::broken();
         $loose = DB::selectOne(
             'select count(*) as refs, count(distinct m.record_id) as records from media_references m '
-                ."join records r on r.id = m.record_id where m.site_id = ? and r.state = 0 and r.is_page and m.outcome in ($broken)",
+                .'join records r on r.id = m.record_id where m.site_id = ? and r.state = 0 and r.is_page and '
+                ."m.outcome in ($broken)",
             [$site->id],
         );
         $large = DB::selectOne(
@@ -109,7 +128,7 @@ final class SiteFigures
             [$site->id],
         );
         $copies = DB::selectOne(
-            'select coalesce(sum(n - 1), 0) as extra, count(*) as groups from (select count(*) as n from files where '
+            'select coalesce(sum(n), 0) as items, count(*) as groups from (select count(*) as n from files where '
                 .'site_id = ? and is_original group by sha256 having count(*) > 1) as g',
             [$site->id],
         );
@@ -128,7 +147,7 @@ final class SiteFigures
                 'bytes' => self::int($idle, 'bytes'),
             ],
             'large' => ['items' => self::int($large, 'items'), 'bytes' => self::int($large, 'bytes')],
-            'copies' => ['extra' => self::int($copies, 'extra'), 'groups' => self::int($copies, 'groups')],
+            'copies' => ['items' => self::int($copies, 'items'), 'groups' => self::int($copies, 'groups')],
             'expired_banners' => $expired,
             'numbers' => [
                 'items' => $site->mediaItems()->count(),
@@ -145,10 +164,15 @@ final class SiteFigures
             'unread' => $site->records()->whereRaw('jsonb_array_length(problems) > 0')->count(),
             'stale_changes' => Change::query()
                 ->where('site_id', $site->id)
-                ->whereIn('state', [ChangeState::Applied, ChangeState::AppliedInPart, ChangeState::Undone])
+                ->whereIn('state', [
+                    ChangeState::Applied,
+                    ChangeState::AppliedInPart,
+                    ChangeState::Undone,
+                    ChangeState::UndoneInPart,
+                ])
                 ->whereRaw("(verification->>'stale')::int > 0")
                 ->orderByDesc('id')
-                ->limit(5)
+                ->limit(20)
                 ->get(['id', 'title', 'verification'])
                 ->map(
                     static fn (Change $c): array => [
@@ -159,37 +183,6 @@ final class SiteFigures
                 )
                 ->all(),
         ];
-    }
-
-    /** @return list<array{kind: string, records: int, live: int, waiting: int, fading: int, references: int}> */
-    public function places(Site $site): array
-    {
-        $rows = DB::select(
-            <<<'SQL'
-            select r.kind, count(*) as records, count(*) filter (where r.state = 0) as live,
-                count(*) filter (where r.state = 1) as waiting, count(*) filter (where r.state = 2) as fading,
-                coalesce(sum(n.refs), 0) as refs
-            from records r left join (select record_id, count(*) as refs from media_references where site_id = ?
-                and names <> 'record' group by record_id) n on n.record_id = r.id
-            where r.site_id = ? group by r.kind order by count(*) desc
-            SQL
-            ,
-            [$site->id, $site->id],
-        );
-
-        return array_values(
-            array_map(
-                static fn (stdClass $r): array => [
-                    'kind' => (string) $r->kind,
-                    'records' => (int) $r->records,
-                    'live' => (int) $r->live,
-                    'waiting' => (int) $r->waiting,
-                    'fading' => (int) $r->fading,
-                    'references' => (int) $r->refs,
-                ],
-                $rows,
-            ),
-        );
     }
 
     /** @return array{idle: array{items: int, files: int, bytes: int}, resting: int, archived: int} */

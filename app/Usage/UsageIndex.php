@@ -259,7 +259,9 @@ final class UsageIndex
     {
         return "case when $reference.role = 'featured' then 'featured' when $record.kind in ('page', 'post') then "
             ."$record.kind "
-            ."when $record.kind in ('banner', 'banner-set', 'slot') then 'banner' when $record.kind = 'gallery' then 'gallery' "
-            ."when $record.kind = 'style-sheet' then 'style' when $record.kind = 'version' then 'version' else 'part' end";
+            ."when $record.kind in ('banner', 'banner-set', 'slot') then 'banner' when $record.kind = 'gallery' then "
+            ."'gallery' "
+            ."when $record.kind = 'style-sheet' then 'style' when $record.kind = 'version' then 'version' else "
+            ."'part' end";
     }
 }

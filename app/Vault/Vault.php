@@ -16,7 +16,10 @@ final class Vault
         $sha = hash('sha256', $bytes);
         $disk = Storage::disk('vault');
         try {
-            if (! $disk->exists($this->path($sha))) {
+            if ($disk->exists($this->path($sha))) {
+                // Fresh once more, so that nobody clears it away before what needs it says so.
+                @touch($disk->path($this->path($sha)));
+            } else {
                 // Written beside and renamed, so that a kept hash always has whole bytes.
                 $beside = $this->path($sha).'.'.bin2hex(random_bytes(4));
                 $disk->put($beside, $bytes);

@@ -55,6 +55,7 @@ final readonly class Outcome
             OutcomeKind::MediaPage => $this->item === null
                 ? 'Leads to the page of a media item.'
                 : "Leads to the page of the media item {$this->item}.",
+            OutcomeKind::LetStand => 'Somebody decided that it stays as it is.',
             OutcomeKind::Page => 'Leads to a page of the site.',
             OutcomeKind::Elsewhere => 'Leads elsewhere.',
             OutcomeKind::Unreadable => 'Is not an address that a browser accepts.',

@@ -27,6 +27,8 @@ enum OutcomeKind: string
     case FormerAddress = 'former-address';
     case InsecureScheme = 'insecure-scheme';
     case ForeignHost = 'foreign-host';
+    /** Something is wrong with it, and somebody decided that it stays so. */
+    case LetStand = 'let-stand';
     case Found = 'found';
     case Page = 'page';
     case MediaPage = 'media-page';
@@ -38,7 +40,11 @@ enum OutcomeKind: string
      */
     public function isFinding(): bool
     {
-        return ! in_array($this, [self::Found, self::Page, self::MediaPage, self::Elsewhere], true);
+        return ! in_array(
+            $this,
+            [self::LetStand, self::Found, self::Page, self::MediaPage, self::Elsewhere],
+            true,
+        );
     }
 
     /** Whether a visitor loses something: a former address serves what it served then, if it serves anything. */
@@ -84,6 +90,7 @@ enum OutcomeKind: string
             self::FormerAddress => 'Former address',
             self::InsecureScheme => 'Plain http',
             self::ForeignHost => 'Foreign host',
+            self::LetStand => 'Let stand',
             self::Found => 'Found',
             self::Page => 'Page',
             self::MediaPage => 'Page of an item',
@@ -110,6 +117,7 @@ enum OutcomeKind: string
             self::FormerAddress => 'the address is the one that the site had before its move',
             self::InsecureScheme => 'the address says plain http',
             self::ForeignHost => 'the picture comes from another host',
+            self::LetStand => 'somebody decided that it stays as it is',
             self::Found => 'the file is there',
             self::Page => 'it leads to a page of the site',
             self::MediaPage => 'it leads to the page of a media item',

@@ -60,6 +60,22 @@ final readonly class RenditionNames
     }
 
     /**
+     * The size that the name of a rendition says.
+     *
+     * @return array{int|null, int|null}|null width and height, one of which may not be said; null where neither is
+     */
+    public function sizeIn(string $path): ?array
+    {
+        foreach ($this->regexes as $regex) {
+            if (preg_match($regex, $path, $m) === 1 && (isset($m['width']) || isset($m['height']))) {
+                return [isset($m['width']) ? (int) $m['width'] : null, isset($m['height']) ? (int) $m['height'] : null];
+            }
+        }
+
+        return null;
+    }
+
+    /**
      * @return string|null the name of a rendition of a size, by the first pattern that says a size; null where none
      *       does
      */

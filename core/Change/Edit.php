@@ -8,8 +8,7 @@ use Ylema\Reading\Reference;
 
 /**
  * One replacement of bytes in one text: at `start`, `before` gives way to `after`. It carries the reference that it
- * changes;
- * one without is of no reference, but mends a stated length on the way.
+ * changes; one without is of no reference, but mends a stated length on the way.
  */
 final readonly class Edit
 {

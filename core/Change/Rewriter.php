@@ -6,8 +6,10 @@ namespace Ylema\Change;
 
 use Ylema\Reading\Around\Markup;
 use Ylema\Reading\CannotEncode;
+use Ylema\Reading\Encoding\Charset;
 use Ylema\Reading\Encoding\LegacyDecoder;
 use Ylema\Reading\FieldReader;
+use Ylema\Reading\Layers\EncodedText;
 use Ylema\Reading\Layers\HtmlAttribute;
 use Ylema\Reading\Layers\LegacyText;
 use Ylema\Reading\Layers\SerializedString;
@@ -60,10 +62,11 @@ final readonly class Rewriter
             $isDecoded = preg_match('~[\x80-\xFF]~', $value) !== 1;
             for ($i = count($reference->layers) - 1; $i >= 0; $i--) {
                 $layer = $reference->layers[$i];
-                $isDecoded = $isDecoded || $layer instanceof LegacyText;
+                $isDecoded = $isDecoded || $layer instanceof LegacyText || $layer instanceof EncodedText;
                 if ($layer instanceof SerializedString) {
                     // Its bytes are counted as they will stand there.
-                    [$encoded, $isDecoded] = [$isDecoded ? $encoded : self::inEncodingOf($text, $encoded), true];
+                    $encoded = $isDecoded ? $encoded : self::inEncodingOf($text, $notation, $encoded);
+                    $isDecoded = true;
                     $id = spl_object_id($layer);
                     $enclosing = array_values(
                         array_filter(
@@ -79,7 +82,7 @@ final readonly class Rewriter
             $edits[] = new Edit(
                 $reference->start,
                 $reference->raw(),
-                $isDecoded ? $encoded : self::inEncodingOf($text, $encoded),
+                $isDecoded ? $encoded : self::inEncodingOf($text, $notation, $encoded),
                 $reference,
             );
         }
@@ -106,9 +109,9 @@ final readonly class Rewriter
      * A text whose references are all ASCII was read without asking for its encoding; what is written there must be in
      * it.
      */
-    private static function inEncodingOf(string $text, string $encoded): string
+    private static function inEncodingOf(string $text, Notation $notation, string $encoded): string
     {
-        return LegacyDecoder::layer($text)?->encode($encoded) ?? $encoded;
+        return LegacyDecoder::layer($text, Charset::declared($text, $notation))?->encode($encoded) ?? $encoded;
     }
 
     /**
@@ -140,12 +143,9 @@ final readonly class Rewriter
 
     /**
      * The tags that hold the changed places, where nothing but these tags can be read otherwise afterwards: each place
-     * is an
-     * attribute of a tag that stands in the outermost text, and its new value is plain. A tokeniser that leaves such a
-     * tag at
-     * the same byte, in the same state, reads all behind it as before (HTML Standard, 13.2.5), so that only the tags
-     * need be
-     * read back.
+     * is an attribute of a tag that stands in the outermost text, and its new value is plain. A tokeniser that leaves
+     * such a tag at the same byte, in the same state, reads all behind it as before (HTML Standard, 13.2.5), so that
+     * only the tags need be read back.
      *
      * @param  list<array{Reference, string}>  $changes
      * @return array<int, int>|null offset of each tag → its length; null where the whole text must be read
@@ -170,8 +170,13 @@ final readonly class Rewriter
     /** What editors write into text to place something may stand anywhere, in tags and around them. */
     private static function tokensAlike(string $before, string $after, Rules $rules): bool
     {
-        foreach ($rules->tokens as $token) {
-            if (preg_match_all($token->regex, $before) !== preg_match_all($token->regex, $after)) {
+        $patterns = [
+            ...array_column($rules->tokens, 'regex'),
+            ...array_column($rules->tags, 'regex'),
+            ...($rules->comments === [] ? [] : ['~<!--|-->~']),
+        ];
+        foreach ($patterns as $pattern) {
+            if (preg_match_all($pattern, $before) !== preg_match_all($pattern, $after)) {
                 return false;
             }
         }
@@ -244,8 +249,7 @@ final readonly class Rewriter
 
     /**
      * Every reference must still be there in its order, each with its value: the old one, or the new where it was
-     * changed.
-     * A place may spell the new value its own way (a candidate list has no spaces).
+     * changed. A place may spell the new value its own way (a candidate list has no spaces).
      *
      * @param  list<array{Reference, string}>  $changes
      * @param  list<Reference>  $before

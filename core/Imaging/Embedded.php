@@ -4,6 +4,10 @@ declare(strict_types=1);
 
 namespace Ylema\Imaging;
 
+use Ylema\Imaging\Whole\Bytes;
+use Ylema\Imaging\Whole\Gif;
+use Ylema\Imaging\Whole\IsoBoxes;
+
 /**
  * What a picture says of itself inside its file: words, how it is turned, and whether it moves.
  *
@@ -152,16 +156,16 @@ final readonly class Embedded
         return is_string($value) ? $value : null;
     }
 
-    /** A second frame in a GIF (GIF89a, 23), the flag of an extended WebP (RFC 9649, 2.7), an APNG's acTL. */
+    /** A second picture in a GIF, the flag of an extended WebP (RFC 9649, 2.7), an APNG's acTL, a sequence of AVIF. */
     private static function moves(string $bytes): bool
     {
         return match (true) {
-            str_starts_with($bytes, 'GIF8') => preg_match('~(?:\x21\xF9\x04.{4}\0(?:\x2C|\x21).*?){2}~s', $bytes) === 1,
+            str_starts_with($bytes, 'GIF8') => (new Gif())->frames(new Bytes($bytes)) > 1,
             str_starts_with($bytes, 'RIFF') && substr($bytes, 8, 8) === 'WEBPVP8X' => (ord($bytes[20] ?? "\0") & 2)
                 !== 0,
             str_starts_with($bytes, "\x89PNG") => ($at = strpos($bytes, 'acTL')) !== false
                 && $at < (strpos($bytes, 'IDAT') ?: 0),
-            default => false,
+            default => IsoBoxes::isSequence(new Bytes(substr($bytes, 0, 512))),
         };
     }
 }

@@ -4,12 +4,26 @@ declare(strict_types=1);
 
 namespace Ylema\Imaging;
 
+use Ylema\Imaging\Svg\DrawingCheck;
+use Ylema\Imaging\Whole\Bytes;
+use Ylema\Imaging\Whole\Format;
+use Ylema\Imaging\Whole\Gif;
+use Ylema\Imaging\Whole\IsoBoxes;
+use Ylema\Imaging\Whole\Jpeg;
+use Ylema\Imaging\Whole\Matroska;
+use Ylema\Imaging\Whole\MpegAudio;
+use Ylema\Imaging\Whole\Ogg;
+use Ylema\Imaging\Whole\Pdf;
+use Ylema\Imaging\Whole\Png;
+use Ylema\Imaging\Whole\Riff;
+
 /**
  * Judges uploaded bytes before anything decodes or stores them: what type they are (by their content,
  * never their name), how many pixels they declare, whether they are whole, and whether they are safe.
  */
 final readonly class UploadCheck
 {
+    /** What a picture is called that getimagesize() knows. */
     private const TYPES = [
         IMAGETYPE_JPEG => ['jpg', 'image/jpeg'],
         IMAGETYPE_PNG => ['png', 'image/png'],
@@ -18,11 +32,14 @@ final readonly class UploadCheck
         IMAGETYPE_AVIF => ['avif', 'image/avif'],
     ];
 
+    /** What decoders take, in pixels. */
+    private const LONGEST_SIDE = 16_000;
+
     /**
      * @param  int  $maxBytes largest file taken
-     * @param  int  $maxPixels largest width × height taken; a decoder needs about four bytes for each
+     * @param  int  $maxPixels largest width × height taken; a decoder needs about eight bytes for each
      */
-    public function __construct(public int $maxBytes = 40 * 1024 * 1024, public int $maxPixels = 80_000_000)
+    public function __construct(public int $maxBytes = 40 * 1024 * 1024, public int $maxPixels = 40_000_000)
     {
     }
 
@@ -44,18 +61,15 @@ final readonly class UploadCheck
                 ),
             );
         }
-        if (
-            preg_match('~^(?:\xEF\xBB\xBF)?\s*(?:<\?xml|<!--|<!DOCTYPE|<svg)~i', substr($bytes, 0, 512)) === 1
-            && preg_match('~<svg[\s>]~i', $bytes) === 1
-        ) {
-            return $this->judgeSvg($bytes, $name);
+        if (DrawingCheck::begins($bytes)) {
+            return DrawingCheck::judge($bytes, $name);
         }
         $other = $this->judgeOther($bytes, $name);
         if ($other !== null) {
             return $other;
         }
         // getimagesizefromstring reads headers only; it never decodes pixels.
-        $info = @getimagesizefromstring($bytes);
+        $info = strlen($bytes) < 12 ? false : @getimagesizefromstring($bytes);
         if ($info === false || ! isset(self::TYPES[$info[2]])) {
             throw new UploadRefused(
                 "\"$name\" is not a picture, document, film or sound that can be used here. Send a JPEG, PNG, GIF, "
@@ -68,10 +82,22 @@ final readonly class UploadCheck
                 "\"$name\" says that it is $width × $height pixels. It is damaged; export it again.",
             );
         }
+        if (max($width, $height) > self::LONGEST_SIDE) {
+            throw new UploadRefused(
+                sprintf(
+                    '"%s" declares %s × %s pixels; no side may be longer than %s. Save it smaller and try again.',
+                    $name,
+                    number_format($width),
+                    number_format($height),
+                    number_format(self::LONGEST_SIDE),
+                ),
+            );
+        }
         if ($width * $height > $this->maxPixels) {
             throw new UploadRefused(
                 sprintf(
-                    '"%s" declares %s × %s pixels, more than the limit of %d megapixels. Save it smaller and try again.',
+                    '"%s" declares %s × %s pixels, more than the limit of %d megapixels. Save it smaller and try '
+                        .'again.',
                     $name,
                     number_format($width),
                     number_format($height),
@@ -79,11 +105,7 @@ final readonly class UploadCheck
                 ),
             );
         }
-        if ($this->isTruncated($bytes, $type)) {
-            throw new UploadRefused(
-                "\"$name\" ends in the middle: part of the file is missing. Copy or export it again.",
-            );
-        }
+        self::expectWhole(self::format(self::TYPES[$type][0]), $bytes, $name);
         [$extension, $mime] = self::TYPES[$type];
 
         $embedded = Embedded::in($bytes);
@@ -96,148 +118,49 @@ final readonly class UploadCheck
     private function judgeOther(string $bytes, string $name): ?CheckedPicture
     {
         $brand = substr($bytes, 4, 8);
-        [$extension, $mime, $whole] = match (true) {
-            // ISO 32000-1, 7.5.5: the last line says where the file ends.
-            str_starts_with($bytes, '%PDF-') => [
-                'pdf',
-                'application/pdf',
-                str_contains(substr($bytes, -1024), '%%EOF'),
-            ],
-            str_starts_with($brand, 'ftyp') && ! str_starts_with($brand, 'ftypavi') => [
-                'mp4',
-                'video/mp4',
-                ! $this->boxesOverrun($bytes),
-            ],
-            str_starts_with($bytes, "\x1A\x45\xDF\xA3") => ['webm', 'video/webm', true],
-            str_starts_with($bytes, 'OggS') => ['ogg', 'audio/ogg', true],
-            str_starts_with($bytes, 'RIFF') && substr($bytes, 8, 4) === 'WAVE' => [
-                'wav',
-                'audio/wav',
-                ($size = unpack('V', substr($bytes, 4, 4))) !== false
-                && is_int($size[1])
-                && strlen($bytes) >= $size[1] + 8,
-            ],
+        [$extension, $mime] = match (true) {
+            str_starts_with($bytes, '%PDF-') => ['pdf', 'application/pdf'],
+            str_starts_with($brand, 'ftyp') && ! str_starts_with($brand, 'ftypavi') => ['mp4', 'video/mp4'],
+            str_starts_with($bytes, "\x1A\x45\xDF\xA3") => ['webm', 'video/webm'],
+            str_starts_with($bytes, 'OggS') => ['ogg', 'audio/ogg'],
+            str_starts_with($bytes, 'RIFF') && substr($bytes, 8, 4) === 'WAVE' => ['wav', 'audio/wav'],
             str_starts_with($bytes, 'ID3') || preg_match('~^\xFF[\xE2-\xE7\xF2-\xF7\xFA\xFB]~', $bytes) === 1 => [
                 'mp3',
                 'audio/mpeg',
-                true,
             ],
-            default => [null, '', true],
+            default => [null, ''],
         };
         if ($extension === null) {
             return null;
         }
-        if (! $whole) {
-            throw new UploadRefused(
-                "\"$name\" ends in the middle: part of the file is missing. Copy or export it again.",
-            );
-        }
+        self::expectWhole(self::format($extension), $bytes, $name);
 
         return new CheckedPicture($extension, $mime, null);
     }
 
-    private function isTruncated(string $bytes, int $type): bool
+    private static function format(string $extension): Format
     {
-        return match ($type) {
-            // ITU T.81 B.1.1.3: an image ends with the EOI marker; some cameras append data after it.
-            IMAGETYPE_JPEG => strrpos($bytes, "\xFF\xD9") === false || ! $this->jpegScanEnds($bytes),
-            // PNG (W3C), 5.6: IEND is the last chunk.
-            IMAGETYPE_PNG => ! str_contains(substr($bytes, -64), 'IEND'),
-            // GIF89a, 27: the trailer.
-            IMAGETYPE_GIF => ! str_contains(substr($bytes, -16), "\x3B"),
-            // RFC 9649, 2.5: the RIFF header states the size.
-            IMAGETYPE_WEBP => ($size = unpack('V', substr($bytes, 4, 4))) === false
-                || (is_int($size[1]) ? $size[1] : 0) + 8 > strlen($bytes),
-            IMAGETYPE_AVIF => $this->boxesOverrun($bytes),
-            default => false,
+        return match ($extension) {
+            'jpg' => new Jpeg(),
+            'png' => new Png(),
+            'gif' => new Gif(),
+            'webp', 'wav' => new Riff(),
+            'avif' => new IsoBoxes(['meta', 'mdat']),
+            'mp4' => new IsoBoxes(['moov']),
+            'webm' => new Matroska(),
+            'ogg' => new Ogg(),
+            'mp3' => new MpegAudio(),
+            default => new Pdf(),
         };
     }
 
-    /**
-     * The end marker must come after the last start of scan; a thumbnail inside the metadata has markers of its own.
-     */
-    private function jpegScanEnds(string $bytes): bool
+    /** @throws UploadRefused */
+    private static function expectWhole(Format $format, string $bytes, string $name): void
     {
-        return (int) strrpos($bytes, "\xFF\xD9") > (int) strrpos($bytes, "\xFF\xDA");
-    }
-
-    /** ISO/IEC 14496-12, 4.2: every box states its size. */
-    private function boxesOverrun(string $bytes): bool
-    {
-        $at = 0;
-        $length = strlen($bytes);
-        while ($at + 8 <= $length) {
-            $head = unpack('N', substr($bytes, $at, 4));
-            $size = $head === false || ! is_int($head[1]) ? 0 : $head[1];
-            if ($size === 0) {
-                return false;
-            }
-            if ($size === 1) {
-                $large = unpack('J', substr($bytes, $at + 8, 8));
-                $size = $large === false || ! is_int($large[1]) ? 0 : $large[1];
-            }
-            if ($size < 8) {
-                return true;
-            }
-            $at += $size;
-        }
-
-        return $at !== $length;
-    }
-
-    private function judgeSvg(string $bytes, string $name): CheckedPicture
-    {
-        $plain = html_entity_decode($bytes, ENT_QUOTES | ENT_HTML5);
-        $danger = match (true) {
-            preg_match('~<\s*(?:[\w-]+:)?script\b~i', $plain) === 1 => 'a script',
-            preg_match('~[\s"\'/]on[a-z]+\s*=~i', $plain) === 1 => 'code that runs on an event',
-            preg_match(
-                '~(?:href|src|from|to|values)\s*=\s*["\']?[\s\x00-\x1F]*(?:javascript|data:text/html)~i',
-                preg_replace('~[\x00-\x20]+(?=[a-z]*\s*:)~i', '', $plain) ?? $plain,
-            ) === 1 => 'a link that runs code',
-            preg_match('~<\s*(?:[\w-]+:)?(?:foreignObject|iframe|embed|object|handler|listener)\b~i', $plain) === 1 => 'embedded web content',
-            preg_match('~<!ENTITY|<!DOCTYPE[^>]*\[~i', $bytes) === 1 => 'entity declarations',
-            preg_match('~<\?xml-stylesheet~i', $bytes) === 1 => 'a style sheet from elsewhere',
-            default => null,
-        };
-        if ($danger !== null) {
-            throw new UploadRefused(
-                "\"$name\" contains $danger, which would run on your visitors' machines. Export it as a plain drawing "
-                    .'and try again.',
-            );
-        }
-        if (preg_match('~</(?:[\w-]+:)?svg\s*>\s*(?:<!--.*?-->\s*)*$~is', $bytes) !== 1) {
+        if (! $format->isWhole(new Bytes($bytes))) {
             throw new UploadRefused(
                 "\"$name\" ends in the middle: part of the file is missing. Copy or export it again.",
             );
         }
-
-        return new CheckedPicture('svg', 'image/svg+xml', $this->svgSize($bytes));
-    }
-
-    /** SVG 2, 8.2: width and height in user units, or else the shape of the viewBox. */
-    private function svgSize(string $bytes): ?Size
-    {
-        if (preg_match('~<svg\b[^>]*>~i', $bytes, $tag) !== 1) {
-            return null;
-        }
-        if (
-            preg_match('~\bwidth\s*=\s*["\']([\d.]+)(?:px)?["\']~i', $tag[0], $w) === 1
-            && preg_match('~\bheight\s*=\s*["\']([\d.]+)(?:px)?["\']~i', $tag[0], $h) === 1
-            && (float) $w[1] >= 1
-            && (float) $h[1] >= 1
-        ) {
-            return new Size((int) round((float) $w[1]), (int) round((float) $h[1]));
-        }
-        if (
-            preg_match('~\bviewBox\s*=\s*["\'][\d.+-]+[\s,]+[\d.+-]+[\s,]+([\d.]+)[\s,]+([\d.]+)~i', $tag[0], $m)
-                === 1
-            && (float) $m[1] >= 1
-            && (float) $m[2] >= 1
-        ) {
-            return new Size((int) round((float) $m[1]), (int) round((float) $m[2]));
-        }
-
-        return null;
     }
 }

@@ -12,22 +12,35 @@ final readonly class Expectation
      * @param  list<string>  $there paths of files, one of which they show instead
      * @param  list<string>  $texts words that stand there now
      * @param  bool  $everywhere whether all places change; if not, a page may rightly show the old beside the new
+     * @param  list<string>  $unsaid values of references that pages say no more, where the file may be the same
+     * @param  list<string>  $said values that they say instead
      */
     public function __construct(
         public array $gone = [],
         public array $there = [],
         public array $texts = [],
         public bool $everywhere = true,
+        public array $unsaid = [],
+        public array $said = [],
     ) {
     }
 
     /** What should be met after the plan was undone. */
     public function inverse(): self
     {
-        return new self($this->there, $this->gone, [], $this->everywhere);
+        return new self($this->there, $this->gone, [], $this->everywhere, $this->said, $this->unsaid);
     }
 
-    /** @return array{gone: list<string>, there: list<string>, texts: list<string>, everywhere: bool} */
+    /**
+     * @return array{
+     *     gone: list<string>,
+     *     there: list<string>,
+     *     texts: list<string>,
+     *     everywhere: bool,
+     *     unsaid: list<string>,
+     *     said: list<string>,
+     * }
+     */
     public function toArray(): array
     {
         return [
@@ -35,6 +48,8 @@ final readonly class Expectation
             'there' => $this->there,
             'texts' => $this->texts,
             'everywhere' => $this->everywhere,
+            'unsaid' => $this->unsaid,
+            'said' => $this->said,
         ];
     }
 
@@ -50,6 +65,8 @@ final readonly class Expectation
             $texts($data['there'] ?? []),
             $texts($data['texts'] ?? []),
             ($data['everywhere'] ?? true) === true,
+            $texts($data['unsaid'] ?? []),
+            $texts($data['said'] ?? []),
         );
     }
 }

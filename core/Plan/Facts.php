@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Plan;
 
 use Ylema\Addresses\MediaPages;
+use Ylema\Addresses\OutcomeKind;
 use Ylema\Addresses\RenditionNames;
 use Ylema\Addresses\SiteAddresses;
 use Ylema\Imaging\UploadRefused;
@@ -45,6 +46,16 @@ interface Facts
      * @throws SourceUnavailable
      */
     public function uses(int $item, Places $places): iterable;
+
+    /**
+     * Every record with findings of some kinds, each with the places that have them.
+     *
+     * @param  list<OutcomeKind>  $kinds
+     * @return iterable<list<RecordUses>>
+     *
+     * @throws SourceUnavailable
+     */
+    public function findings(array $kinds): iterable;
 
     /**
      * The boxes in which chosen places show an item.

@@ -10,9 +10,8 @@ use Generator;
  * Makes one kind of plan: facts in, steps out, nothing written.
  *
  * A planner is a pure function of its request and the facts that it asks for, so the same request against the site as
- * it is
- * later makes the same plan again. Steps are yielded one by one, in the order in which they must be carried out, and
- * are never all in memory.
+ * it is later makes the same plan again. Steps are yielded one by one, in the order in which they must be carried out,
+ * and are never all in memory.
  */
 interface Planner
 {

@@ -6,8 +6,7 @@ namespace Ylema\Plan;
 
 /**
  * One thing in a plan. A step says what it expects to find and what it leaves behind, so that whoever carries it out
- * can
- * tell "not done yet" from "done" from "something else is there"; and it knows the step that leads back.
+ * can tell "not done yet" from "done" from "something else is there"; and it knows the step that leads back.
  */
 interface Step
 {

@@ -6,6 +6,7 @@ namespace Ylema\Reading;
 
 use Ylema\Reading\Around\Document;
 use Ylema\Reading\Around\Surroundings;
+use Ylema\Reading\Encoding\Charset;
 
 /**
  * Gathers references while readers walk a field, and turns offsets of inner layers into bytes of the outermost text.
@@ -14,6 +15,9 @@ use Ylema\Reading\Around\Surroundings;
  */
 final class Collector
 {
+    /** What a maintainer reads of one field; whoever breaks a text on purpose breaks it a thousand times. */
+    private const MOST_PROBLEMS = 25;
+
     /** @var list<Reference> in the order in which they were found; html adds its commonest ones without a call */
     public array $references = [];
 
@@ -31,6 +35,9 @@ final class Collector
 
     private int $conditions = 0;
 
+    /** How many documents inside of the document are open. */
+    private int $documents = 0;
+
     private ?Slice $lastSlice = null;
 
     private ?Layer $lastLayer = null;
@@ -38,9 +45,15 @@ final class Collector
     /** @var list<Layer> */
     private array $lastLayers = [];
 
-    /** @param  bool  $isLegacy whether the text is not UTF-8 and is to be read as a single-byte encoding */
-    public function __construct(string $outermost, public readonly bool $isLegacy = false)
-    {
+    /**
+     * @param  bool  $isLegacy whether the text is not UTF-8 and is to be read in another encoding
+     * @param  Charset|null  $charset the one that it says
+     */
+    public function __construct(
+        string $outermost,
+        public readonly bool $isLegacy = false,
+        public readonly ?Charset $charset = null,
+    ) {
         $this->document = new Document($outermost);
         $this->surroundings = $this->document;
     }
@@ -77,10 +90,26 @@ final class Collector
         $this->conditions--;
     }
 
-    /** The first base element with an href counts (HTML Standard, 4.2.3). */
+    /** Until the matching leaveDocument(), a base element is none of the page's. */
+    public function enterDocument(): void
+    {
+        $this->documents++;
+    }
+
+    public function leaveDocument(): void
+    {
+        $this->documents--;
+    }
+
+    /**
+     * The first base element with an href counts, and nothing does where that is one of data or script (HTML Standard,
+     * 4.2.3 "set the frozen base URL").
+     */
     public function base(string $href): void
     {
-        $this->base ??= $href;
+        if ($this->documents === 0) {
+            $this->base ??= preg_match('~^[\x00-\x20]*(?:javascript|data):~i', $href) === 1 ? '' : $href;
+        }
     }
 
     /**
@@ -180,7 +209,14 @@ final class Collector
 
     public function problem(int $outerOffset, string $message): void
     {
-        $this->problems[] = new Problem($outerOffset, $message);
+        $count = count($this->problems);
+        $outerOffset = min($outerOffset, strlen($this->document->text));
+        if ($count === self::MOST_PROBLEMS) {
+            $message = 'There is more from here on that could not be read.';
+        }
+        if ($count <= self::MOST_PROBLEMS) {
+            $this->problems[] = new Problem($outerOffset, $this->document->place($outerOffset)[0], $message);
+        }
     }
 
     /** For the end of a loop over a pattern: whether it ended because PCRE gave up, which is then reported. */
@@ -202,18 +238,39 @@ final class Collector
     public function reading(): Reading
     {
         $references = $this->references;
-        $last = 0;
+        $last = -1;
         foreach ($references as $reference) {
-            if ($reference->start < $last) {
-                usort(
-                    $references,
-                    static fn (Reference $a, Reference $b): int => $a->start <=> $b->start ?: $a->length <=> $b->length,
-                );
+            if ($reference->start <= $last) {
+                $references = self::ordered($references);
                 break;
             }
             $last = $reference->start;
         }
 
-        return new Reading($references, $this->problems, $this->base);
+        return new Reading($references, $this->problems, $this->base === '' ? null : $this->base);
+    }
+
+    /**
+     * Markup inside of a token is met twice, as part of its page and as what the token holds; it is one place, and
+     * counts as what the page found first.
+     *
+     * @param  list<Reference>  $references
+     * @return list<Reference>
+     */
+    private static function ordered(array $references): array
+    {
+        usort(
+            $references,
+            static fn (Reference $a, Reference $b): int => $a->start <=> $b->start ?: $a->length <=> $b->length,
+        );
+        $ordered = [];
+        $last = null;
+        foreach ($references as $reference) {
+            if ($reference->start !== $last?->start || $reference->length !== $last->length) {
+                $ordered[] = $last = $reference;
+            }
+        }
+
+        return $ordered;
     }
 }

@@ -35,23 +35,6 @@ final readonly class Context
     ) {
     }
 
-    /** The same surroundings for another place in them. */
-    public function at(int $line, int $column, ?string $path, ?string $descriptor): self
-    {
-        return new self(
-            $line,
-            $column,
-            $this->element,
-            $this->attributes,
-            $this->link,
-            $this->caption,
-            $this->heading,
-            $path,
-            $this->within,
-            $descriptor,
-        );
-    }
-
     public function inside(?string $within): self
     {
         return new self(

@@ -18,4 +18,7 @@ enum Fetch: string
 
     /** Never by the browser; the site's own code follows it when it builds the page. */
     case BySite = 'by-site';
+
+    /** By nobody: it stands there as plain words. */
+    case Never = 'never';
 }

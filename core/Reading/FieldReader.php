@@ -4,9 +4,12 @@ declare(strict_types=1);
 
 namespace Ylema\Reading;
 
+use Ylema\Reading\Encoding\Charset;
 use Ylema\Reading\Encoding\LegacyDecoder;
+use Ylema\Reading\Readers\Addresses;
 use Ylema\Reading\Readers\CssReader;
 use Ylema\Reading\Readers\Html\HtmlReader;
+use Ylema\Reading\Readers\Html\NamedInText;
 use Ylema\Reading\Readers\JavaScriptReader;
 use Ylema\Reading\Readers\JsonReader;
 use Ylema\Reading\Readers\Markdown\MarkdownReader;
@@ -33,10 +36,13 @@ final class FieldReader
 
     private TokenReader $tokens;
 
+    private NamedInText $words;
+
     public function __construct()
     {
         $whole = new WholeFieldReader();
         $this->tokens = new TokenReader();
+        $this->words = new NamedInText();
         $this->readers = [
             Notation::Html->value => new HtmlReader(),
             Notation::Css->value => new CssReader(),
@@ -48,6 +54,7 @@ final class FieldReader
             Notation::JavaScript->value => new JavaScriptReader(),
             Notation::Text->value => new TextReader(),
             Notation::Url->value => $whole,
+            Notation::Addresses->value => new Addresses(),
             Notation::MediaId->value => $whole,
             Notation::RecordKey->value => $whole,
             Notation::Token->value => $this->tokens,
@@ -56,10 +63,23 @@ final class FieldReader
 
     public function read(string $text, Notation $notation, Rules $rules): Reading
     {
+        if (preg_match('~^(?:\xFF\xFE|\xFE\xFF|\x00\x00\xFE\xFF)~', $text) === 1) {
+            return new Reading([], [
+                new Problem(
+                    0,
+                    1,
+                    'This text is in UTF-16 or UTF-32, by its first bytes; it was not read. Store it as UTF-8.',
+                ),
+            ]);
+        }
+        $charset = Charset::declared($text, $notation);
+        if ($charset?->hidesSigns() === true && LegacyDecoder::isNeeded($text)) {
+            return $this->pass(new Collector($text, true, $charset), $text, $notation, $rules);
+        }
         $reading = $this->pass(new Collector($text), $text, $notation, $rules);
         // References are found byte by byte, so only what they say shows that the text is not UTF-8.
         if (LegacyDecoder::isNeeded(implode("\n", array_column($reading->references, 'value')))) {
-            return $this->pass(new Collector($text, true), $text, $notation, $rules);
+            return $this->pass(new Collector($text, true, $charset), $text, $notation, $rules);
         }
 
         return $reading;
@@ -85,7 +105,7 @@ final class FieldReader
         }
         // Serialized text counts bytes, so there each string is decoded by itself when it comes here.
         if ($found->isLegacy && $notation !== Notation::PhpSerialized && LegacyDecoder::isNeeded($slice->text)) {
-            $decoded = LegacyDecoder::decode($slice);
+            $decoded = LegacyDecoder::decode($slice, $found->charset);
             if ($decoded === null) {
                 $found->problem(
                     $slice->outer(0),
@@ -96,10 +116,14 @@ final class FieldReader
             }
             $slice = $decoded;
         }
+        $before = count($found->references);
         $this->reader($notation)->read($slice, $found, $rules, $this);
         // Tokens are expanded by the site before a browser sees the markup, so they count wherever they stand.
-        if ($rules->tokens !== [] && in_array($notation, [Notation::Html, Notation::Markdown, Notation::Text], true)) {
+        if ($rules->haveTokens() && in_array($notation, [Notation::Html, Notation::Markdown, Notation::Text], true)) {
             $this->tokens->read($slice, $found, $rules, $this);
+        }
+        if ($notation === Notation::Html && $rules->mediaFolders !== [] && ! $found->isConditional()) {
+            $this->words->read($slice, $found, $rules->mediaFolders, $before);
         }
     }
 

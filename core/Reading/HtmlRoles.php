@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ylema\Reading;
 
+use Ylema\Reading\Readers\Html\ScriptType;
+
 /**
  * Which attributes of which elements hold references, in which notation, and whether a browser fetches them.
  *
@@ -21,6 +23,9 @@ final class HtmlRoles
             'src' => [Notation::Url, Fetch::Always],
             'srcset' => [Notation::Srcset, Fetch::OnCondition],
             'longdesc' => [Notation::Url, Fetch::WhenFollowed],
+            // Of browsers that are gone; they still name a file.
+            'lowsrc' => [Notation::Url, Fetch::WhenFollowed],
+            'dynsrc' => [Notation::Url, Fetch::WhenFollowed],
         ],
         'source' => ['src' => [Notation::Url, Fetch::OnCondition], 'srcset' => [Notation::Srcset, Fetch::OnCondition]],
         'video' => ['src' => [Notation::Url, Fetch::Always], 'poster' => [Notation::Url, Fetch::Always]],
@@ -28,31 +33,79 @@ final class HtmlRoles
         'track' => ['src' => [Notation::Url, Fetch::OnCondition]],
         'object' => ['data' => [Notation::Url, Fetch::Always]],
         'embed' => ['src' => [Notation::Url, Fetch::Always]],
-        'input' => ['src' => [Notation::Url, Fetch::Always]],
+        'input' => ['src' => [Notation::Url, Fetch::Always], 'formaction' => [Notation::Url, Fetch::WhenFollowed]],
         'iframe' => ['src' => [Notation::Url, Fetch::Always], 'srcdoc' => [Notation::Html, Fetch::Always]],
+        'frame' => ['src' => [Notation::Url, Fetch::Always], 'longdesc' => [Notation::Url, Fetch::WhenFollowed]],
+        'applet' => [
+            'archive' => [Notation::Url, Fetch::WhenFollowed],
+            'code' => [Notation::Url, Fetch::WhenFollowed],
+            'object' => [Notation::Url, Fetch::WhenFollowed],
+        ],
+        'bgsound' => ['src' => [Notation::Url, Fetch::WhenFollowed]],
+        'param' => ['value' => [Notation::Url, Fetch::WhenFollowed]],
         'script' => ['src' => [Notation::Url, Fetch::Always]],
+        'svg:script' => ['href' => [Notation::Url, Fetch::Always], 'xlink:href' => [Notation::Url, Fetch::Always]],
         'link' => ['href' => [Notation::Url, Fetch::Always], 'imagesrcset' => [Notation::Srcset, Fetch::OnCondition]],
-        'a' => ['href' => [Notation::Url, Fetch::WhenFollowed]],
+        'a' => ['href' => [Notation::Url, Fetch::WhenFollowed], 'xlink:href' => [Notation::Url, Fetch::WhenFollowed]],
         'area' => ['href' => [Notation::Url, Fetch::WhenFollowed]],
+        'form' => ['action' => [Notation::Url, Fetch::WhenFollowed]],
+        'button' => ['formaction' => [Notation::Url, Fetch::WhenFollowed]],
+        'blockquote' => ['cite' => [Notation::Url, Fetch::WhenFollowed]],
+        'q' => ['cite' => [Notation::Url, Fetch::WhenFollowed]],
+        'ins' => ['cite' => [Notation::Url, Fetch::WhenFollowed]],
+        'del' => ['cite' => [Notation::Url, Fetch::WhenFollowed]],
         'meta' => ['content' => [Notation::Url, Fetch::WhenFollowed]],
         'body' => ['background' => [Notation::Url, Fetch::Always]],
         'table' => ['background' => [Notation::Url, Fetch::Always]],
+        'thead' => ['background' => [Notation::Url, Fetch::Always]],
+        'tbody' => ['background' => [Notation::Url, Fetch::Always]],
+        'tfoot' => ['background' => [Notation::Url, Fetch::Always]],
+        'tr' => ['background' => [Notation::Url, Fetch::Always]],
         'td' => ['background' => [Notation::Url, Fetch::Always]],
         'th' => ['background' => [Notation::Url, Fetch::Always]],
+        'col' => ['background' => [Notation::Url, Fetch::OnCondition]],
+        'colgroup' => ['background' => [Notation::Url, Fetch::OnCondition]],
         'image' => ['href' => [Notation::Url, Fetch::Always], 'xlink:href' => [Notation::Url, Fetch::Always]],
         'use' => ['href' => [Notation::Url, Fetch::Always], 'xlink:href' => [Notation::Url, Fetch::Always]],
         'feimage' => ['href' => [Notation::Url, Fetch::Always], 'xlink:href' => [Notation::Url, Fetch::Always]],
     ];
 
-    /** Those of the table that are elements of SVG, too; all others mean nothing in a drawing. */
+    /**
+     * Elements of SVG → their rows in the table; all others mean nothing in a drawing.
+     */
     public const DRAWING = [
-        'a' => true,
-        'image' => true,
-        'use' => true,
-        'feimage' => true,
-        'style' => true,
-        'script' => true,
+        'a' => 'a',
+        'image' => 'image',
+        'use' => 'use',
+        'feimage' => 'feimage',
+        'style' => 'svg:style',
+        'script' => 'svg:script',
     ];
+
+    /** Presentation attributes that take `url()`, in a drawing (SVG 2, 6.6 and 13 to 15). */
+    public const PAINT = [
+        'fill' => true,
+        'stroke' => true,
+        'filter' => true,
+        'mask' => true,
+        'clip-path' => true,
+        'marker' => true,
+        'marker-start' => true,
+        'marker-mid' => true,
+        'marker-end' => true,
+        'cursor' => true,
+    ];
+
+    /** The names by which a parameter of an embedded film or program gives its file. */
+    private const PARAMETERS = ['movie', 'src', 'url', 'filename', 'file', 'data', 'poster', 'image', 'archive'];
+
+    /** What a preload can be for so that browsers fetch it at once (HTML Standard, 4.6.7.16 "preload"). */
+    private const PRELOADED = ['fetch', 'font', 'image', 'script', 'style', 'track'];
+
+    /** Types that browsers take; a preload of any other is left alone. */
+    private const TYPES = '~^(?:image/(?:jpeg|png|gif|webp|avif|svg\+xml|bmp|x-icon|vnd\.microsoft\.icon|apng)'
+        .'|text/(?:css|javascript|vtt|plain|html|xml)|application/(?:json|javascript|xml|font-\w+|x-font-\w+)'
+        .'|font/(?:woff2?|ttf|otf|collection|sfnt))(?:$|;)~i';
 
     /** The names by which a meta element gives a picture, a video or a sound. */
     public const META = [
@@ -61,9 +114,25 @@ final class HtmlRoles
         'og:image:secure_url',
         'og:video',
         'og:video:url',
+        'og:video:secure_url',
         'og:audio',
+        'og:audio:url',
+        'og:audio:secure_url',
+        'og:logo',
         'twitter:image',
         'twitter:image:src',
+        'twitter:image0',
+        'twitter:image1',
+        'twitter:image2',
+        'twitter:image3',
+        'vk:image',
+        'fb:image',
+        'pin:media',
+        'pinterest:media',
+        'sailthru.image.full',
+        'sailthru.image.thumb',
+        'parsely-image-url',
+        'msapplication-config',
         'twitter:player:stream',
         'msapplication-tileimage',
         'msapplication-square150x150logo',
@@ -71,6 +140,12 @@ final class HtmlRoles
         'msapplication-wide310x150logo',
         'msapplication-square310x310logo',
         'thumbnail',
+        'thumbnail_url',
+        'image_src',
+        'primaryimageofpage',
+        'screenshot',
+        'photo',
+        'embedurl',
         'image',
         'thumbnailurl',
         'contenturl',
@@ -81,15 +156,32 @@ final class HtmlRoles
     public const LINKS = [
         'icon' => Fetch::Always,
         'apple-touch-icon' => Fetch::OnCondition,
+        'apple-touch-icon-precomposed' => Fetch::OnCondition,
+        'apple-touch-startup-image' => Fetch::OnCondition,
+        'fluid-icon' => Fetch::WhenFollowed,
         'mask-icon' => Fetch::OnCondition,
         'stylesheet' => Fetch::Always,
         'preload' => Fetch::Always,
         'prefetch' => Fetch::OnCondition,
         'image_src' => Fetch::WhenFollowed,
+        'video_src' => Fetch::WhenFollowed,
+        'audio_src' => Fetch::WhenFollowed,
+        'preview' => Fetch::WhenFollowed,
+        'thumbnail' => Fetch::WhenFollowed,
+        'logo' => Fetch::WhenFollowed,
+        'search' => Fetch::WhenFollowed,
         'manifest' => Fetch::OnCondition,
         'modulepreload' => Fetch::Always,
         'enclosure' => Fetch::WhenFollowed,
         'alternate' => Fetch::WhenFollowed,
+        'canonical' => Fetch::WhenFollowed,
+        'next' => Fetch::WhenFollowed,
+        'prev' => Fetch::WhenFollowed,
+        'amphtml' => Fetch::WhenFollowed,
+        'shortlink' => Fetch::WhenFollowed,
+        'author' => Fetch::WhenFollowed,
+        'license' => Fetch::WhenFollowed,
+        'help' => Fetch::WhenFollowed,
     ];
 
     /**
@@ -103,10 +195,10 @@ final class HtmlRoles
         switch ($element) {
             case 'img':
             case 'iframe':
-                // With a candidate list, src is only what browsers without one take.
+                // With a candidate list, src is only what browsers without one take; and with a document, none does.
                 $waits =
                     self::isLazy($values['loading'] ?? '')
-                    || ($element === 'img' && $attribute === 'src' && isset($values['srcset']));
+                    || ($attribute === 'src' && isset($values[$element === 'img' ? 'srcset' : 'srcdoc']));
 
                 return $waits && $fetch === Fetch::Always && $attribute !== 'style' ? Fetch::OnCondition : $fetch;
             case 'meta':
@@ -118,6 +210,24 @@ final class HtmlRoles
                 return in_array($says, self::META, true) ? $fetch : null;
             case 'link':
                 return $attribute === 'href' ? self::linked($values) : $fetch;
+            case 'script':
+                // A script of no type that browsers run is data, and its src means nothing (4.12.1).
+                $runs = ScriptType::notation($values['type'] ?? '') === Notation::JavaScript;
+
+                return $attribute === 'src' && (isset($values['nomodule']) || ! $runs) ? Fetch::OnCondition : $fetch;
+            case 'param':
+                $isFile = in_array(strtolower($values['name'] ?? ''), self::PARAMETERS, true);
+
+                return $attribute === 'value' && ! $isFile ? null : $fetch;
+            case 'a':
+            case 'image':
+            case 'use':
+            case 'feimage':
+            case 'svg:script':
+                // The old spelling counts only without the new one (SVG 2, 16.1.6).
+                return $attribute === 'xlink:href' && isset($values['href']) && $fetch === Fetch::Always
+                    ? Fetch::OnCondition
+                    : $fetch;
             case 'input':
                 return $attribute === 'src' && strtolower($values['type'] ?? '') !== 'image' ? null : $fetch;
             case 'audio':
@@ -136,16 +246,38 @@ final class HtmlRoles
         return strcasecmp($loading, 'lazy') === 0;
     }
 
-    /** @param  array<string, string>  $values of a link element */
+    /**
+     * Of several relations, the one that makes a browser do most.
+     *
+     * @param  array<string, string>  $values of a link element
+     */
     private static function linked(array $values): ?Fetch
     {
-        foreach (preg_split('~\s+~', strtolower(trim($values['rel'] ?? ''))) ?: [] as $relation) {
-            $fetch = self::LINKS[$relation] ?? null;
-            if ($fetch !== null) {
-                return isset($values['media']) && $fetch === Fetch::Always ? Fetch::OnCondition : $fetch;
-            }
+        $relations = preg_split('~\s+~', strtolower(trim($values['rel'] ?? ''))) ?: [];
+        $found = array_values(array_intersect_key(self::LINKS, array_flip($relations)));
+        $fetch = match (true) {
+            $found === [] => isset($values['itemprop']) ? Fetch::WhenFollowed : null,
+            in_array(Fetch::Always, $found, true) => Fetch::Always,
+            in_array(Fetch::OnCondition, $found, true) => Fetch::OnCondition,
+            default => Fetch::WhenFollowed,
+        };
+        if ($fetch !== Fetch::Always) {
+            return $fetch;
         }
+        $waits = isset($values['media'])
+            || isset($values['disabled'])
+            // An alternate style sheet is one to choose (4.6.7.1).
+            || in_array('alternate', $relations, true)
+            || (in_array('preload', $relations, true) && ! self::isPreloaded($values));
 
-        return isset($values['itemprop']) ? Fetch::WhenFollowed : null;
+        return $waits ? Fetch::OnCondition : Fetch::Always;
+    }
+
+    /** @param  array<string, string>  $values of a link element */
+    private static function isPreloaded(array $values): bool
+    {
+        return in_array(strtolower(trim($values['as'] ?? '')), self::PRELOADED, true)
+            && ! isset($values['imagesrcset'])
+            && (trim($values['type'] ?? '') === '' || preg_match(self::TYPES, trim($values['type'])) === 1);
     }
 }

@@ -17,6 +17,8 @@ enum Notation: string
     case JavaScript = 'javascript';
     case Text = 'text';
     case Url = 'url';
+    /** Several addresses in one value, between commas or bars. */
+    case Addresses = 'addresses';
     case MediaId = 'media-id';
     case RecordKey = 'record-key';
     case Token = 'token';

@@ -94,9 +94,8 @@ final class Reference
 
     /**
      * Another attribute of the same tag, such as `alt`, `width` or `srcset`, so that it can be changed like a
-     * reference. Where the
-     * tag does not have it yet, its length is 0 and a change writes it whole; null where the reference stands in no
-     * tag.
+     * reference. Where the tag does not have it yet, its length is 0 and a change writes it whole; null where the
+     * reference stands in no tag.
      */
     public function beside(string $attribute): ?self
     {

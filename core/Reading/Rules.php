@@ -9,8 +9,7 @@ final readonly class Rules
 {
     /**
      * Names what the walk through markup depends on; two sets of rules with one key read markup alike, so that patterns
-     * made
-     * for the one serve the other.
+     * made for the one serve the other.
      */
     public string $key;
 
@@ -25,6 +24,8 @@ final readonly class Rules
      * @param  Fetch|null  $fetch what a browser does with a whole-field address, where the field's place says so
      * @param  array<string, array<string, ElementRule>>  $elements element → attribute, both in lower case → what the
      *       site's own elements hold there
+     * @param  list<TokenTag>  $tags tokens with named attributes
+     * @param  list<CommentRule>  $comments what is read in comments of markup
      */
     public function __construct(
         public array $tokens = [],
@@ -35,6 +36,8 @@ final readonly class Rules
         public array $mediaFolders = [],
         public ?Fetch $fetch = null,
         public array $elements = [],
+        public array $tags = [],
+        public array $comments = [],
     ) {
         $this->key = $lazyAttributes === self::LAZY && $elements === []
             ? 'usual'
@@ -83,7 +86,32 @@ final readonly class Rules
             $this->mediaFolders,
             $fetch === false ? $this->fetch : $fetch,
             $this->elements,
+            $this->tags,
+            $this->comments,
         );
+    }
+
+    /** Whether the site's own code puts something in the place of what stands in a text. */
+    public function haveTokens(): bool
+    {
+        return $this->tokens !== [] || $this->tags !== [] || $this->comments !== [];
+    }
+
+    /** For what was looked through for tokens together with the text around it. */
+    public function withoutTokens(): self
+    {
+        return $this->haveTokens()
+            ? new self(
+                [],
+                $this->paths,
+                $this->lazyAttributes,
+                $this->role,
+                $this->target,
+                $this->mediaFolders,
+                $this->fetch,
+                $this->elements,
+            )
+            : $this;
     }
 
     public function pathRule(string $path): ?PathRule

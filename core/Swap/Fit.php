@@ -96,7 +96,7 @@ final readonly class Fit
 
             return match (true) {
                 ! self::areAlike($stated, $after) => 'Stretched: the box is fixed at '.self::say($stated).'.',
-                $after->width < $box->width => "Enlarged: the box is $box->width wide, the picture $after->width.",
+                $after->width < $box->width => self::enlarged($box->width, $after->width),
                 default => null,
             };
         }
@@ -111,12 +111,17 @@ final readonly class Fit
         }
         $width = $box->width ?? $box->carrier?->width;
         if ($width !== null && $after->width < $width) {
-            return "Enlarged: the box is $width wide, the picture $after->width.";
+            return self::enlarged($width, $after->width);
         }
 
         return ! self::areAlike($this->before, $after)
             ? 'No height is stated here: the place becomes as tall as the new shape makes it.'
             : null;
+    }
+
+    private static function enlarged(int $box, int $picture): string
+    {
+        return 'Enlarged: the box is '.number_format($box).' wide, the picture '.number_format($picture).'.';
     }
 
     private static function say(?Size $size): string

@@ -5,8 +5,6 @@ declare(strict_types=1);
 namespace Ylema\Swap;
 
 use Generator;
-use Ylema\Change\EditConflict;
-use Ylema\Change\Rewriter;
 use Ylema\Imaging\Crop;
 use Ylema\Imaging\MediaType;
 use Ylema\Imaging\Size;
@@ -19,24 +17,18 @@ use Ylema\Plan\KeptFile;
 use Ylema\Plan\MediaFacts;
 use Ylema\Plan\Outline;
 use Ylema\Plan\Picture;
+use Ylema\Plan\PlacedUse;
 use Ylema\Plan\Places;
 use Ylema\Plan\Planner;
-use Ylema\Plan\RecordUses;
+use Ylema\Plan\RecordEditor;
 use Ylema\Plan\Refused;
 use Ylema\Plan\ShownBox;
 use Ylema\Plan\Step;
 use Ylema\Plan\Steps\AddMedia;
-use Ylema\Plan\Steps\EditRecord;
-use Ylema\Plan\Steps\FieldEdits;
-use Ylema\Plan\Steps\PromisedEdit;
 use Ylema\Plan\Steps\WriteFile;
 use Ylema\Plan\Words;
-use Ylema\Reading\CannotEncode;
-use Ylema\Reading\FieldReader;
-use Ylema\Reading\Reading;
 use Ylema\Reading\Reference;
 use Ylema\Sites\FileState;
-use Ylema\Sites\SourceRecord;
 
 /**
  * Plans "every chosen place that shows this item shall show that one", or "these addresses shall serve that one's
@@ -53,14 +45,8 @@ final readonly class SwapPlanner implements FollowsUp, Planner
     /** Types that pictures can be drawn as. */
     private const DRAWABLE = ['jpg', 'jpeg', 'png', 'gif', 'webp', 'avif'];
 
-    private FieldReader $reader;
-
-    private Rewriter $rewriter;
-
     public function __construct(private SwapRequest $request)
     {
-        $this->reader = new FieldReader();
-        $this->rewriter = new Rewriter($this->reader);
     }
 
     public static function kind(): string
@@ -115,8 +101,8 @@ final readonly class SwapPlanner implements FollowsUp, Planner
         $other = MediaType::of($to === null ? '.'.($upload->extension ?? '') : $to->path);
         if ($type !== $other) {
             throw new CannotPlan(
-                "\"{$from->name()}\" is a {$type->value}, and a {$other->value} cannot stand in for it: no page could show it "
-                    ."there. Choose another {$type->value}.",
+                "\"{$from->name()}\" is a {$type->value}, and a {$other->value} cannot stand in for it: no page could "
+                    ."show it there. Choose another {$type->value}.",
             );
         }
 
@@ -143,8 +129,8 @@ final readonly class SwapPlanner implements FollowsUp, Planner
         }
         if ($upload === null && $this->request->manner === Manner::NewReference) {
             throw new CannotPlan(
-                'An item of the site is shown as it is; only an upload, or new bytes behind the same address, can be cropped '
-                    .'to the old proportions.',
+                'An item of the site is shown as it is; only an upload, or new bytes behind the same address, can be '
+                    .'cropped to the old proportions.',
             );
         }
         if (! $source->isDrawable) {
@@ -261,10 +247,14 @@ final readonly class SwapPlanner implements FollowsUp, Planner
         array_push($notes, ...$different);
         $edited = $skipped = $records = 0;
         $kinds = [];
+        $editor = new RecordEditor(self::NEW);
         $standIn = new StandIn($facts->addresses(), $facts->mediaPages(), $from, $to);
         foreach ($facts->uses($from->item, $this->request->places) as $batch) {
             foreach ($batch as $uses) {
-                $step = $this->record($uses, $standIn);
+                $step = $editor->edit(
+                    $uses,
+                    static fn (Reference $at, PlacedUse $use): ?string => $standIn->value($at, $use->path),
+                );
                 if ($step instanceof Refused) {
                     $skipped += count($uses->uses);
                 } else {
@@ -364,104 +354,6 @@ final readonly class SwapPlanner implements FollowsUp, Planner
                 $size,
             );
         }
-    }
-
-    private function record(RecordUses $uses, StandIn $standIn): EditRecord|Refused
-    {
-        $record = $uses->record;
-        $left = static fn (string $why): Refused => new Refused(
-            new EditRecord($uses->kind, $uses->key, $uses->title, $uses->contentHash, null, []),
-            $why,
-        );
-        $problem = $uses->problem();
-        if ($record === null || $problem !== null) {
-            return $left((string) $problem);
-        }
-        $wanted = [];
-        foreach ($uses->uses as $use) {
-            $wanted[$use->field][$use->start.':'.$use->length] = $use->path;
-        }
-        $found = [];
-        $open = false;
-        foreach ($record->fields as $field) {
-            $places = $wanted[$field->name] ?? [];
-            if ($places === []) {
-                continue;
-            }
-            $reading = $this->reader->read($field->text, $field->notation, $field->rules);
-            $changes = [];
-            foreach ($reading->references as $reference) {
-                $place = $reference->start.':'.$reference->length;
-                if (array_key_exists($place, $places)) {
-                    $value = $standIn->value($reference, $places[$place]);
-                    $open = $open || $value === null;
-                    $changes[$place] = [$reference, $value];
-                }
-            }
-            if (count($changes) !== count($places)) {
-                return $left(
-                    'A place in this record is not where the index has it. Read the site again, then plan again.',
-                );
-            }
-            $found[$field->name] = [$reading, array_values($changes)];
-        }
-        try {
-            return $open ? $this->promised($record, $found) : $this->edits($record, $found);
-        } catch (CannotEncode|EditConflict $e) {
-            return $left($e->getMessage());
-        }
-    }
-
-    /**
-     * @param  array<string, array{Reading, list<array{Reference, string|null}>}>  $found field → its reading and its
-     *       changes
-     *
-     * @throws CannotEncode|EditConflict
-     */
-    private function edits(SourceRecord $record, array $found): EditRecord
-    {
-        $fields = [];
-        foreach ($record->fields as $field) {
-            if (isset($found[$field->name])) {
-                $changes = array_map(
-                    static fn (array $change): array => [$change[0], (string) $change[1]],
-                    $found[$field->name][1],
-                );
-                $edits = $this->rewriter->edits(
-                    $field->text,
-                    $field->notation,
-                    $field->rules,
-                    $changes,
-                    $found[$field->name][0],
-                );
-                $fields[$field->name] = FieldEdits::of($field->text, $edits);
-            }
-        }
-
-        return EditRecord::of($record, $fields);
-    }
-
-    /**
-     * A record that says the new row's id somewhere is edited once that id is there; its other places wait with it.
-     *
-     * @param  array<string, array{Reading, list<array{Reference, string|null}>}>  $found
-     */
-    private function promised(SourceRecord $record, array $found): EditRecord
-    {
-        $promises = [];
-        foreach ($found as $field => [, $changes]) {
-            foreach ($changes as [$reference, $value]) {
-                $promises[] = new PromisedEdit(
-                    (string) $field,
-                    $reference->start,
-                    $reference->length,
-                    self::NEW,
-                    $value,
-                );
-            }
-        }
-
-        return EditRecord::of($record, [], $promises);
     }
 
     /** @return list<Picture> */

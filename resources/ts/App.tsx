@@ -5,6 +5,7 @@ import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
 import { Toaster } from 'sonner';
 import { Problem, whenSignedOut } from './api/client';
 import { useSession, useSites } from './api/hooks';
+import type { Session } from './api/types';
 import { ChangePage } from './changes/ChangePage';
 import { ChangesPage } from './changes/ChangesPage';
 import { DeskPage } from './desk/DeskPage';
@@ -20,8 +21,9 @@ import { RestingPage } from './resting/RestingPage';
 import { Shell } from './shell/Shell';
 import { SignIn } from './shell/SignIn';
 import { SwapPage } from './swap/SwapPage';
-import { Page } from './ui/Page';
-import { Empty, Failed, Loading } from './ui/States';
+import { FailedPage, Page } from './ui/Page';
+import { Empty, Loading } from './ui/States';
+import { useGiveBack } from './ui/useGiveBack';
 
 const client = new QueryClient({
   defaultOptions: {
@@ -69,12 +71,14 @@ const router = createBrowserRouter([
 function FirstSite() {
   const sites = useSites();
   if (sites.isPending) return <Loading />;
-  if (sites.isError) return <Failed error={sites.error} again={sites.refetch} />;
+  if (sites.isError) return <FailedPage title="Sites" error={sites.error} again={sites.refetch} />;
   const first = sites.data.sites[0];
   return first ? (
     <Navigate to={`/${first.slug}/desk`} replace />
   ) : (
-    <Empty title="No site is connected yet">An owner connects the first one.</Empty>
+    <Page title="Sites">
+      <Empty title="No site is connected yet">An owner connects the first one.</Empty>
+    </Page>
   );
 }
 
@@ -84,33 +88,45 @@ function Door() {
   const [ended, setEnded] = useState(false);
   useEffect(() => whenSignedOut(() => setEnded(true)), []);
   if (session.isPending) return null;
-  if (session.isError) return <Failed error={session.error} again={session.refetch} />;
+  if (session.isError) return <FailedPage title="Ylema" error={session.error} again={session.refetch} />;
   if (!session.data.user) return <SignIn session={session.data} />;
   return (
     <>
       <RouterProvider router={router} />
       {ended && (
-        <Dialog.Root open>
-          <Dialog.Portal>
-            <Dialog.Content
-              aria-describedby={undefined}
-              onEscapeKeyDown={(e) => e.preventDefault()}
-              className="fixed inset-0 z-50 overflow-y-auto bg-paper/90"
-            >
-              <Dialog.Title className="sr-only">Your session has ended</Dialog.Title>
-              <SignIn
-                session={session.data}
-                note="Your session has ended. Sign in again; what is open stays as it is."
-                onEntered={() => {
-                  setEnded(false);
-                  void queries.invalidateQueries({ predicate: (query) => query.state.status === 'error' });
-                }}
-              />
-            </Dialog.Content>
-          </Dialog.Portal>
-        </Dialog.Root>
+        <SignInAgain
+          session={session.data}
+          onEntered={() => {
+            setEnded(false);
+            void queries.invalidateQueries({ predicate: (query) => query.state.status === 'error' });
+          }}
+        />
       )}
     </>
+  );
+}
+
+/** Over the view as it stands, so that nothing on it is lost. */
+function SignInAgain({ session, onEntered }: { session: Session; onEntered: () => void }) {
+  const giveBack = useGiveBack();
+  return (
+    <Dialog.Root open>
+      <Dialog.Portal>
+        <Dialog.Content
+          aria-describedby={undefined}
+          onEscapeKeyDown={(e) => e.preventDefault()}
+          onCloseAutoFocus={giveBack}
+          className="fixed inset-0 z-50 overflow-y-auto bg-paper/90"
+        >
+          <Dialog.Title className="sr-only">Your session has ended</Dialog.Title>
+          <SignIn
+            session={session}
+            note="Your session has ended. Sign in again; what is open stays as it is."
+            onEntered={onEntered}
+          />
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
   );
 }
 

@@ -154,7 +154,7 @@ abstract class AppTestCase extends TestCase
     }
 
     /** @param  list<int>|null  $only */
-    protected function plan(
+    public function plan(
         string $from,
         ?string $to,
         Manner $manner = Manner::NewReference,
@@ -234,9 +234,8 @@ abstract class AppTestCase extends TestCase
     {
         $root = self::folder().'/site/';
         $hashes = [];
-        foreach (
-            new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator($root, \FilesystemIterator::SKIP_DOTS)) as $file
-        ) {
+        $files = new \RecursiveDirectoryIterator($root, \FilesystemIterator::SKIP_DOTS);
+        foreach (new \RecursiveIteratorIterator($files) as $file) {
             $hashes[substr((string) $file, strlen($root))] = (string) hash_file('sha256', (string) $file);
         }
         ksort($hashes);
@@ -271,7 +270,7 @@ abstract class AppTestCase extends TestCase
         return hash('sha256', serialize($all));
     }
 
-    protected function jpeg(int $width = 900, int $height = 900): string
+    public function jpeg(int $width = 900, int $height = 900): string
     {
         return self::bytes(\Standin\Drawing\Motifs::draw('portrait', 4711, $width, $height, '', 1.0)->image, 'jpeg');
     }

@@ -36,7 +36,8 @@ it(
             DB::select(
                 <<<'SQL'
                 select r.kind, r.key, m.field, m.value, i.path as media, m.outcome
-                from media_references m join records r on r.id = m.record_id left join media_items i on i.id = m.media_item_id
+                from media_references m join records r on r.id = m.record_id
+                left join media_items i on i.id = m.media_item_id
                 where m.names <> 'record'
                 SQL
                 ,
@@ -58,7 +59,8 @@ it('finds every carrier: layouts, parts, slots, sets, banners and galleries', fu
         static fn (object $r): string => "{$r->kind}:{$r->key}>{$r->k2}:{$r->key2}",
         DB::select(
             <<<'SQL'
-            select r.kind, r.key, t.kind as k2, t.key as key2 from media_references m join records r on r.id = m.record_id
+            select r.kind, r.key, t.kind as k2, t.key as key2
+            from media_references m join records r on r.id = m.record_id
             join records t on t.id = m.target_record_id where m.names = 'record'
             SQL
             ,
@@ -98,7 +100,8 @@ it('says how each item stands', function (string $path, string $standing): void 
 
 it('reaches a banner through its carriers exactly where the public site shows it', function (): void {
     $shown = (int) self::contentValue(
-        "select count(*) from entries where state = 'published' and published_at <= now() and (expires_at is null or expires_at > now())",
+        "select count(*) from entries where state = 'published' and published_at <= now() and (expires_at is null or "
+            .'expires_at > now())',
     );
     expect($this->item('banners/quayside-chandlery.jpg')->reach)->toBe($shown);
 });

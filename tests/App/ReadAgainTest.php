@@ -276,7 +276,9 @@ it('reads just what a change wrote, and drops a file that it took away', functio
 
 it('lets no address of another kind into the index', function (): void {
     self::content()->exec(
-        "update entries set body = body || '<a href=\"mailto:x@y.example\">m</a><a href=\"tel:+1\">t</a><img src=\"data:image/gif;base64,R0lGOD\"><a href=\"javascript:void 0\">j</a><img src=\"blob:x\">' where id = 110",
+        "update entries set body = body || '<a href=\"mailto:x@y.example\">m</a><a href=\"tel:+1\">t</a><img "
+            ."src=\"data:image/gif;base64,R0lGOD\"><a href=\"javascript:void 0\">j</a><img src=\"blob:x\">' where id "
+            .'= 110',
     );
     $count = DB::table('media_references')->count();
     readNow($this);

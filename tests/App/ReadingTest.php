@@ -84,7 +84,9 @@ it('says what could not be read, and reads the rest', function (): void {
         ->and($reading->totals['problems'])
         ->toBe(1)
         ->and($problems[0])
-        ->toMatchArray(['kind' => 'page', 'key' => '1', 'field' => 'extras'])
+        ->toMatchArray(['kind' => 'page', 'key' => '1', 'field' => 'extras', 'line' => 1])
+        ->and(Record::query()->where('kind', 'page')->where('key', '1')->firstOrFail()->problems)
+        ->toBe([array_diff_key($problems[0], ['kind' => 0, 'key' => 0, 'title' => 0])])
         ->and($problems[0]['message'])
         ->toContain('states a length of 99 bytes');
 });

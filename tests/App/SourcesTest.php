@@ -2,10 +2,10 @@
 
 declare(strict_types=1);
 
-use App\Media\Pictures;
 use App\Media\Uploads;
 use App\Models\Role;
 use App\Sites\FieldMap;
+use App\Sites\FieldMapError;
 use App\Sites\FlysystemStore;
 use App\Sites\PdoContentSource;
 use App\Support\BulkRows;
@@ -14,11 +14,12 @@ use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Storage;
 use League\Flysystem\Filesystem;
 use League\Flysystem\Local\LocalFilesystemAdapter;
-use Standin\Drawing\Motifs;
 use Ylema\Change\Edit;
 use Ylema\Change\Edits;
-use Ylema\Imaging\Size;
 use Ylema\Imaging\UploadRefused;
+use Ylema\Reading\FieldReader;
+use Ylema\Reading\Notation;
+use Ylema\Reading\Reference;
 use Ylema\Sites\FileMissing;
 use Ylema\Sites\KeyRange;
 use Ylema\Sites\NewMedia;
@@ -55,11 +56,14 @@ function sqlite(object $test): PdoContentSource
     $test->database = new PDO("sqlite:$file");
     $test->database->exec(
         <<<'SQL'
-        create table pages (id integer primary key, name text, slug text, body text, cover integer, shows text, what text, state text, starts text, ends text, trash integer default 0);
+        create table pages (id integer primary key, name text, slug text, body text, cover integer, shows text,
+            what text, state text, starts text, ends text, trash integer default 0);
         create table strips (code text primary key, body text);
-        create table pictures (id integer primary key, path text, title text, alt text, sizes text, w integer, h integer);
+        create table pictures (id integer primary key, path text, title text, alt text, sizes text, w integer,
+            h integer);
         insert into strips values ('top', '<img src=/media/s.png>');
-        insert into pictures values (4, '/media/a.jpg', 'A', 'an a', '["media/a-1x1.jpg", {"path": "media/a-2x2.jpg"}]', 9, 9);
+        insert into pictures values
+            (4, '/media/a.jpg', 'A', 'an a', '["media/a-1x1.jpg", {"path": "media/a-2x2.jpg"}]', 9, 9);
         SQL
         ,
     );
@@ -157,6 +161,21 @@ describe('a content database', function (): void {
             ->and($record->field('shows')?->rules->target)
             ->toBe('strip');
     });
+
+    it('says a moment in a title to the minute', function (string $stored, string $said): void {
+        sqlite($this);
+        $this->database->exec("update pages set starts = '$stored' where id = 2");
+        $map = FieldMap::parse(str_replace('title: name', 'title: "Version of {starts}"', SMALL_MAP));
+        $file = $this->database->query('pragma database_list')->fetch()['file'];
+        expect(row(new PdoContentSource($map, "sqlite:$file", '', ''), '2')->title)->toBe("Version of $said");
+    })->with([
+        ['2021-04-10 12:00:00+00', '2021-04-10 12:00'],
+        ['2021-04-10T09:30:59.123456Z', '2021-04-10 09:30'],
+        ['2021-04-10 00:00:00', '2021-04-10'],
+        ['2021-04-10', '2021-04-10'],
+        ['spring 2021', 'spring 2021'],
+        ['2021-04-10 12:00 and later', '2021-04-10 12:00 and later'],
+    ]);
 
     it('lets another column decide what a key names', function (?string $what, ?string $target): void {
         $source = sqlite($this);
@@ -354,40 +373,6 @@ it('copies rows in bulk whatever bytes they hold', function (): void {
 });
 
 describe('pictures', function (): void {
-    it('are drawn in each type that can be written, in the size asked for', function (string $type): void {
-        $image = Pictures::decode(self::bytes(Motifs::draw('boat', 3, 120, 80, '', 1.0)->image, 'png'), 'boat.png');
-        $bytes = Pictures::encode(Pictures::fill($image, new Size(40, 40)), $type);
-        expect(array_slice(getimagesizefromstring($bytes), 0, 2))
-            ->toBe([40, 40])
-            ->and((string) Pictures::size(Pictures::decode($bytes, "x.$type")))
-            ->toBe('40 × 40')
-            ->and((string) Pictures::size($image))
-            ->toBe('120 × 80');
-    })->with(['jpg', 'jpeg', 'png', 'gif', 'webp', 'avif']);
-
-    it('keep what is clear clear, and put white behind it in a jpeg', function (): void {
-        $clear = imagecreatetruecolor(8, 8);
-        imagealphablending($clear, false);
-        imagesavealpha($clear, true);
-        imagefill($clear, 0, 0, imagecolorallocatealpha($clear, 0, 0, 0, 127));
-        $image = Pictures::decode(self::bytes($clear, 'png'), 'x.png');
-        $png = imagecreatefromstring(Pictures::encode($image, 'png'));
-        $jpeg = imagecreatefromstring(Pictures::encode($image, 'jpg'));
-        imagepalettetotruecolor($png);
-        expect(imagecolorsforindex($png, imagecolorat($png, 4, 4))['alpha'])
-            ->toBe(127)
-            ->and(imagecolorat($jpeg, 4, 4) & 0xFFFFFF)
-            ->toBe(0xFFFFFF);
-    });
-
-    it('are turned as a camera says', function (): void {
-        $wide = self::bytes(imagecreatetruecolor(40, 20), 'jpeg');
-        // EXIF 2.32, 4.6.4: orientation 6 means that the right side is up; one entry in one directory.
-        $exif = "Exif\0\0MM\0*\0\0\0\x08\0\x01\x01\x12\0\x03\0\0\0\x01\0\x06\0\0\0\0\0\0";
-        $turned = substr($wide, 0, 2)."\xFF\xE1".pack('n', strlen($exif) + 2).$exif.substr($wide, 2);
-        expect((string) Pictures::size(Pictures::decode($turned, 'turned.jpg')))->toBe('20 × 40');
-    });
-
     it('wait for their plan under a token that only Ylema gives out', function (): void {
         $uploads = new Uploads();
         $taken = $uploads->keep($this->jpeg(60, 40), 'Boat & sea.jpg');
@@ -485,6 +470,43 @@ it('tells on the desk what the generator planted', function (): void {
         ->toBeGreaterThan(4);
 });
 
+it('counts on the desk exactly what the lists hold that it leads to', function (): void {
+    DB::table('records')->orderBy('id')->limit(3)->update(['problems' => '[{"field": "body", "message": "no"}]']);
+    try {
+        $desk = $this->as(Role::Viewer)->getJson('/api/sites/korrin-bay/desk')->assertOk()->json();
+        $total = fn (string $list): int => $this->getJson("/api/sites/korrin-bay/$list")->assertOk()->json('total');
+        expect($total('media?copies=1'))
+            ->toBe($desk['copies']['items'])
+            ->and($total('media?large=1'))
+            ->toBe($desk['large']['items'])
+            ->and($total('media?standing=idle'))
+            ->toBe($desk['standing']['idle'])
+            ->and($total('records?kind=banner&state=fading'))
+            ->toBe($desk['expired_banners'])
+            ->and($total('records?unread=1'))
+            ->toBe($desk['unread'])
+            ->and($desk['unread'])
+            ->toBe(3);
+        foreach ($desk['broken']['families'] as $family) {
+            expect($total("findings/{$family['cause']}"))->toBe($family['references']);
+        }
+    } finally {
+        DB::table('records')->update(['problems' => '[]']);
+    }
+});
+
+it('counts records in facets as in the list, under all other marks', function (string $marks): void {
+    $facets = $this->as(Role::Viewer)->getJson("/api/sites/korrin-bay/records/facets?$marks")->assertOk()->json();
+    $total = fn (string $more): int => $this->getJson("/api/sites/korrin-bay/records?limit=1&$marks&$more")->json('total');
+    foreach (['kind', 'state'] as $name) {
+        expect($facets[$name])->not->toBe([]);
+        foreach ($facets[$name] as ['value' => $value, 'count' => $count]) {
+            expect($total("$name=$value"))->toBe($count, "$name $value");
+        }
+    }
+    expect([$total('trouble=1'), $total('unread=1')])->toBe([$facets['trouble'], $facets['unread']]);
+})->with(['', 'kind=banner', 'state=fading', 'q=tern', 'trouble=1', 'kind=post&state=live', 'cause=former-address']);
+
 it('reads what a field map says of addresses and late pictures', function (): void {
     $map = FieldMap::parse(
         str_replace(
@@ -515,11 +537,64 @@ it('reads what a field map says of addresses and late pictures', function (): vo
 });
 
 it('says where a field map is wrong about them', function (string $from, string $to, string $says): void {
-    expect(fn () => FieldMap::parse(str_replace($from, $to, SMALL_MAP)))->toThrow(App\Sites\FieldMapError::class, $says);
+    expect(fn () => FieldMap::parse(str_replace($from, $to, SMALL_MAP)))
+        ->toThrow(App\Sites\FieldMapError::class, $says);
 })->with([
     ['files: { folders: [/media/] }', 'files: { folders: [/media/], renditions: "{name}.jpg" }', 'files.renditions'],
     ['alt: alt,', 'alt: alt, page: "picture/",', 'media.page'],
-    ['records:', "lazy: { data-x: markdown }\nrecords:", 'lazy.data-x'],
+    ['records:', "lazy: { data-x: xml }\nrecords:", 'lazy.data-x'],
     ['records:', "lazy: { Data: url }\nrecords:", 'lazy.Data'],
     ['records:', "lazy: yes\nrecords:", 'lazy'],
+]);
+
+it('reads what a field map says of tokens with attributes and of comments', function (): void {
+    $map = FieldMap::parse(
+        str_replace(
+            "records:\n",
+            <<<'YAML'
+            tokens:
+              old: '%(?<id>\d+)%'
+              photo: { attributes: { id: media-id } }
+              film: { attributes: { src: { notation: url, role: film } }, content: url }
+              strip: { attributes: { key: { notation: record-key, names: strip } }, brackets: "{{ }}" }
+            comments: { pattern: '^ block (?<text>\{.*\})', notation: json }
+            lazy: { data-run: javascript, data-words: markdown, data-all: addresses }
+            records:
+
+            YAML,
+            SMALL_MAP,
+        ),
+    );
+    $text =
+        '%5% [photo id=7] [film src=/media/a.mp4] {{strip key="top"}} <!-- block {"a":"/media/b.jpg"} -->'
+        .'<p data-run="x(\'/media/c.jpg\')" data-words="![](/media/d.jpg)" data-all="/media/e.jpg,/media/f.jpg">';
+    $references = (new FieldReader())->read($text, Notation::Html, $map->rules())->references;
+    expect(array_map(static fn (Reference $r): string => "$r->role $r->value $r->target", $references))->toBe([
+        'token old 5 ',
+        'token photo[id] 7 ',
+        'film /media/a.mp4 ',
+        'token strip[key] top strip',
+        'url /media/b.jpg ',
+        'script /media/c.jpg ',
+        'image /media/d.jpg ',
+        'p[data-all] /media/e.jpg ',
+        'p[data-all] /media/f.jpg ',
+    ]);
+});
+
+it('says where a field map is wrong about tokens and comments', function (string $line, string $says): void {
+    expect(fn () => FieldMap::parse(str_replace("records:\n", "$line\nrecords:\n", SMALL_MAP)))->toThrow(
+        FieldMapError::class,
+        $says,
+    );
+})->with([
+    'nothing of a token' => ['tokens: { photo: { names: page } }', 'attributes'],
+    'no such notation' => ['tokens: { photo: { attributes: { id: number } } }', 'the notation is one of'],
+    'a key of no kind' => ['tokens: { photo: { attributes: { key: record-key } } }', 'names'],
+    'a kind that is none' => [
+        'tokens: { photo: { attributes: { key: { notation: record-key, names: nothing } } } }',
+        'name one of the kinds',
+    ],
+    'half of the brackets' => ['tokens: { photo: { content: url, brackets: "[" } }', 'what begins and what ends'],
+    'a comment without its text' => ["comments: { pattern: 'x', notation: json }", '(?<text>'],
 ]);

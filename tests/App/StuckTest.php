@@ -10,6 +10,7 @@ use App\Media\Uploads;
 use App\Models\Change;
 use App\Models\ChangeState;
 use App\Models\MediaReference;
+use App\Models\Plan;
 use App\Models\Role;
 use App\Models\StepState;
 use App\Plans\PlanDesk;
@@ -23,6 +24,14 @@ use Ylema\Swap\Manner;
 /*
  * Whatever fails, a change ends in a state from which it can be undone, and nothing waits behind it.
  */
+
+/** A plan that brings an upload: files, a media row, and records that wait for its number. */
+function withLightHouse(object $test): Plan
+{
+    $upload = app(Uploads::class)->keep($test->jpeg(1200, 800), 'Light house.jpg');
+
+    return $test->plan('people/maren-oake.jpg', null, upload: $upload['token']);
+}
 
 beforeEach(function (): void {
     $this->site()->update(['reach_at' => ['korrinbay.example' => 'http://127.0.0.1:9']]);
@@ -43,7 +52,8 @@ it(
     function (): void {
         $before = $this->contentDigest();
         self::content()->exec(
-            "create or replace function no() returns trigger language plpgsql as 'begin if new.id = 103 then raise exception ''the disk of the database is full''; end if; return new; end'",
+            "create or replace function no() returns trigger language plpgsql as 'begin if new.id = 103 then raise "
+                ."exception ''the disk of the database is full''; end if; return new; end'",
         );
         self::content()->exec('create trigger no before update on entries for each row execute function no()');
         $change = $this->apply($this->plan('people/maren-oake.jpg', 'people/lise-holm.jpg'));
@@ -75,7 +85,8 @@ it(
 it('undoes what was applied in part', function (): void {
     $before = $this->contentDigest();
     self::content()->exec(
-        "create or replace function no() returns trigger language plpgsql as 'begin if new.id = 103 then raise exception ''no''; end if; return new; end'",
+        "create or replace function no() returns trigger language plpgsql as 'begin if new.id = 103 then raise "
+            ."exception ''no''; end if; return new; end'",
     );
     self::content()->exec('create trigger no before update on entries for each row execute function no()');
     $change = $this->apply($this->plan('people/maren-oake.jpg', 'people/lise-holm.jpg'));
@@ -112,7 +123,8 @@ it('refuses a file name that no disk takes', function (): void {
     );
     $path = 'media/people/'.str_repeat('x', 300).'.jpg';
     DB::update(
-        "update plan_steps set title = ?, path = ?, detail = jsonb_set(detail, '{path}', to_jsonb(?::text)) where plan_id = ? and position = 1",
+        "update plan_steps set title = ?, path = ?, detail = jsonb_set(detail, '{path}', to_jsonb(?::text)) where "
+            .'plan_id = ? and position = 1',
         [$path, $path, $path, $plan->id],
     );
     $change = $this->apply($plan);
@@ -189,7 +201,9 @@ it('gives the new row its number when it is made, and undo takes only that row',
         ->and(self::contentValue('select count(*) from galleries where items like ?', "%\"picture\":$id,%"))
         ->toBe('1');
     foreach (
-        self::content()->query('select extras from entries where extras is not null')->fetchAll(PDO::FETCH_COLUMN) as $extras
+        self::content()
+            ->query('select extras from entries where extras is not null')
+            ->fetchAll(PDO::FETCH_COLUMN) as $extras
     ) {
         expect(@unserialize($extras))->not->toBeFalse();
     }
@@ -217,11 +231,7 @@ it('keeps the new row and its files when somebody has edited the row since', fun
 
 it('stops between two steps, and goes on', function (): void {
     Queue::fake();
-    $plan = $this->plan(
-        'people/maren-oake.jpg',
-        null,
-        upload: app(Uploads::class)->keep($this->jpeg(1200, 800), 'Light house.jpg')['token'],
-    );
+    $plan = withLightHouse($this);
     $this->touched();
     $change = app(Journal::class)->apply($plan, null, '');
     ($this->afterFirstBatch)(static fn () => app(Journal::class)->stop($change));
@@ -243,11 +253,7 @@ it('stops between two steps, and goes on', function (): void {
 it('stops between two steps, and rolls back', function (): void {
     Queue::fake();
     [$before, $files] = [$this->contentDigest(), $this->fileHashes()];
-    $plan = $this->plan(
-        'people/maren-oake.jpg',
-        null,
-        upload: app(Uploads::class)->keep($this->jpeg(1200, 800), 'Light house.jpg')['token'],
-    );
+    $plan = withLightHouse($this);
     $this->touched();
     $change = app(Journal::class)->apply($plan, null, '');
     ($this->afterFirstBatch)(static fn () => app(Journal::class)->stop($change));
@@ -268,11 +274,7 @@ it('stops between two steps, and rolls back', function (): void {
 
 it('stops writing when it has lost its lock with its connection', function (): void {
     Queue::fake();
-    $plan = $this->plan(
-        'people/maren-oake.jpg',
-        null,
-        upload: app(Uploads::class)->keep($this->jpeg(1200, 800), 'Light house.jpg')['token'],
-    );
+    $plan = withLightHouse($this);
     $this->touched();
     $change = app(Journal::class)->apply($plan, null, '');
     ($this->afterFirstBatch)(static fn () => DB::select('select pg_advisory_unlock_all()'));

@@ -90,7 +90,9 @@ it('swaps featured pictures, banners, galleries, json and serialized fields by i
     $change = $this->apply($this->plan('birds/flock-03.jpg', 'birds/flock-09.jpg'));
     expect($change->state)->toBe(ChangeState::Applied)->and($item->refresh()->uses)->toBe(0);
     foreach (
-        self::content()->query('select extras from entries where extras is not null')->fetchAll(PDO::FETCH_COLUMN) as $extras
+        self::content()
+            ->query('select extras from entries where extras is not null')
+            ->fetchAll(PDO::FETCH_COLUMN) as $extras
     ) {
         expect(@unserialize($extras))->not->toBeFalse();
     }
@@ -230,6 +232,14 @@ it(
             ->toEndWith(' later')
             ->and(strlen($before))
             ->toBeGreaterThan(10);
+        // Nothing names it any more, so undo takes the rest as well.
+        $change = $this->undo($change);
+        expect($change->steps()->where('state', 'kept')->get()->pluck('kind.value')->unique()->values()->all())
+            ->toBe(['edit-record'])
+            ->and(is_file(self::folder().'/site/media/people/mara.jpg'))
+            ->toBeFalse()
+            ->and(self::contentValue("select count(*) from media where path = 'media/people/mara.jpg'"))
+            ->toBe('0');
     },
 );
 
@@ -254,7 +264,8 @@ it('finishes a change whose worker was killed in the middle', function (): void 
     $this->touched();
     // Slow writes leave time to kill the worker between two of them.
     self::content()->exec(
-        "create or replace function slowly() returns trigger language plpgsql as 'begin perform pg_sleep(0.08); return new; end'",
+        "create or replace function slowly() returns trigger language plpgsql as 'begin perform pg_sleep(0.08); "
+            ."return new; end'",
     );
     self::content()->exec('create trigger slowly before update on entries for each row execute function slowly()');
     Queue::fake();

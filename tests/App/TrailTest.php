@@ -92,27 +92,18 @@ it('says the same of a part of the graph as of the whole', function (): void {
     }
 });
 
-it('counts places by kind as the generator laid them out', function (): void {
-    $kinds = array_column(
-        $this->as(Role::Viewer)->getJson('/api/sites/korrin-bay/places')->assertOk()->json('kinds'),
-        null,
-        'kind',
+it('counts records by kind and state as the generator laid them out', function (): void {
+    $facets = fn (string $marks): array => array_map(
+        static fn (mixed $facet): mixed => is_array($facet) ? array_column($facet, 'count', 'value') : $facet,
+        $this->as(Role::Viewer)->getJson("/api/sites/korrin-bay/records/facets?$marks")->assertOk()->json(),
     );
-    expect([
-        $kinds['page']['records'],
-        $kinds['post']['records'],
-        $kinds['banner']['records'],
-        $kinds['banner-set']['records'],
-        $kinds['slot']['records'],
-    ])
+    $kinds = $facets('')['kind'];
+    expect([$kinds['page'], $kinds['post'], $kinds['banner'], $kinds['banner-set'], $kinds['slot']])
         ->toBe([64, 144, 24, 7, 10])
-        ->and([$kinds['banner']['live'], $kinds['banner']['waiting'], $kinds['banner']['fading']])
-        ->toBe([16, 2, 6])
-        ->and($kinds['version']['fading'])
-        ->toBe(18);
-    foreach ($kinds as $kind) {
-        expect($kind['live'] + $kind['waiting'] + $kind['fading'])->toBe($kind['records']);
-    }
+        ->and($facets('kind=banner')['state'])
+        ->toBe(['live' => 16, 'fading' => 6, 'waiting' => 2])
+        ->and($facets('kind=version')['state'])
+        ->toBe(['fading' => 18]);
 });
 
 it('weighs what is idle as its files weigh', function (): void {
@@ -139,7 +130,8 @@ it('gives each file to exactly one item, and each item its original', function (
         ->toBe(count(self::planted()->media->items))
         ->and(
             DB::selectOne(
-                'select count(*) as n from files f join media_items m on m.id = f.media_item_id where f.is_original and f.path <> m.path',
+                'select count(*) as n from files f join media_items m on m.id = f.media_item_id where f.is_original '
+                    .'and f.path <> m.path',
             )->n,
         )
         ->toBe(0);

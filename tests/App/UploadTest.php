@@ -61,7 +61,8 @@ it('refuses what is no good picture, says why, and stores nothing', function (
         'runs on an event',
     ],
     'a drawing with a hidden script link' => [
-        fn (): string => '<svg xmlns="http://www.w3.org/2000/svg"><a href="java&#10;script:x()"><circle r="4"/></a></svg>',
+        fn (): string => '<svg xmlns="http://www.w3.org/2000/svg"><a href="java&#10;script:x()"><circle '
+            .'r="4"/></a></svg>',
         'logo.svg',
         'link that runs code',
     ],

@@ -5,7 +5,12 @@ declare(strict_types=1);
 use App\Changes\Journal;
 use App\Changes\Verification;
 use App\Models\Change;
+use App\Outgoing\HostNames;
+use App\Plans\PlanDesk;
 use Illuminate\Support\Facades\Queue;
+use Ylema\Addresses\OutcomeKind;
+use Ylema\Repair\RepairPlanner;
+use Ylema\Repair\RepairRequest;
 
 /*
  * Verification, on a public site of its own on loopback that answers as each case wants it.
@@ -71,7 +76,9 @@ it('tells pages that show the new from those that show the old, and those that a
     'an error' => ['http_response_code(500);', 'unreachable', 'answers 500'],
     'no answer' => ['posix_kill(getmypid(), 9);', 'unreachable', ''],
     'leading on within the site' => [
-        'if (! str_ends_with($_SERVER["REQUEST_URI"], "/")) { header("Location: https://korrinbay.example".$_SERVER["REQUEST_URI"]."/", true, 301); exit; } echo "<img src=/media/people/lise-holm.jpg>";',
+        'if (! str_ends_with($_SERVER["REQUEST_URI"], "/")) { header("Location: '
+            .'https://korrinbay.example".$_SERVER["REQUEST_URI"]."/", true, 301); exit; } echo "<img '
+            .'src=/media/people/lise-holm.jpg>";',
         'fresh',
         'what the plan said',
     ],
@@ -98,6 +105,29 @@ it('asks no host that the table does not say how to reach', function (): void {
         ->toBeFalse();
 });
 
+it('asks the public address itself once the owner allows it, and no other host', function (): void {
+    // The name leads to this machine, as far as the test is concerned; nobody else could say where it leads.
+    $this->app->bind(HostNames::class, fn (): HostNames => new class() extends HostNames
+    {
+        public function publicAddress(string $host): ?string
+        {
+            return $host === 'korrinbay.example' ? '127.0.0.1' : null;
+        }
+    });
+    $this->site()->update(['address' => "http://korrinbay.example:$this->port/", 'reach_at' => []]);
+    $this->change->unsetRelation('site');
+    $page = 'echo "<img src=/media/people/lise-holm.jpg>";';
+    expect(array_unique(array_column(look($this, $page)['pages'], 'verdict')))->toBe(['unreachable']);
+
+    $this->artisan('ylema:site', ['site' => 'korrin-bay', '--ask-public' => 'yes'])->assertSuccessful();
+    $this->change->unsetRelation('site');
+    expect(array_unique(array_column(look($this, $page)['pages'], 'verdict')))->toBe(['fresh']);
+
+    $this->site()->update(['address' => 'https://elsewhere.example/', 'aliases' => []]);
+    $this->change->unsetRelation('site');
+    expect(array_unique(array_column(look($this, $page)['pages'], 'verdict')))->toBe(['unreachable']);
+});
+
 it('expects the old again once the change is undone', function (): void {
     app(Journal::class)->undo($this->change->refresh(), null);
     app(Journal::class)->work($this->change);
@@ -111,4 +141,22 @@ it('expects the old again once the change is undone', function (): void {
             ),
         )
         ->toBe(['old']);
+});
+
+it('tells a page that a cache holds from a mended one, though both show the same files', function (): void {
+    app(Journal::class)->undo($this->change->refresh(), null);
+    app(Journal::class)->work($this->change);
+    $plan = app(PlanDesk::class)->make(
+        $this->site(),
+        new RepairPlanner(new RepairRequest([OutcomeKind::FormerAddress])),
+        null,
+    );
+    $this->change = app(Journal::class)->apply($plan, null, '');
+    app(Journal::class)->work($this->change);
+    $before = 'https://www.korrin-observatory.example/bay/media/people/maren-oake.w160.jpg';
+    $verdicts = fn (string $php): array => array_unique(array_column(look($this, $php)['pages'], 'verdict'));
+    expect($verdicts("header('Age: 999'); echo '<img src=\"$before\">';"))
+        ->toBe(['stale'])
+        ->and($verdicts('echo "<img src=/media/people/maren-oake.w160.jpg>";'))
+        ->toBe(['fresh']);
 });

@@ -26,12 +26,12 @@ abstract class BrowserTestCase extends TestCase
         self::$installation = Installation::in((string) getenv('YLEMA_VAR'));
     }
 
-    protected static function installation(): Installation
+    public static function installation(): Installation
     {
         return self::$installation ?? throw new RuntimeException('Run the tests with bin/test.');
     }
 
-    protected static function setting(string $name): string
+    public static function setting(string $name): string
     {
         return self::installation()->setting($name);
     }
@@ -123,27 +123,79 @@ abstract class BrowserTestCase extends TestCase
         self::fail("After $seconds seconds $else. The page says:\n".mb_substr($this->text(), 0, 1500));
     }
 
-    protected function content(): PDO
+    public function content(): PDO
     {
         return new PDO(self::setting('CONTENT_DSN'), self::setting('CONTENT_USER'), self::setting('CONTENT_PASSWORD'), [
             PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION,
         ]);
     }
 
+    /**
+     * What these records hold now, to be given back when the test has done with them.
+     *
+     * @return callable(): void
+     */
+    public function keepEntries(string ...$slugs): callable
+    {
+        $content = $this->content();
+        $bodies = $content
+            ->query(
+                'select slug, body from entries where slug in ('
+                    .implode(', ', array_map($content->quote(...), $slugs))
+                    .')',
+            )
+            ->fetchAll(PDO::FETCH_KEY_PAIR);
+        self::assertCount(count($slugs), $bodies);
+
+        return function () use ($content, $bodies): void {
+            $statement = $content->prepare('update entries set body = ? where slug = ?');
+            foreach ($bodies as $slug => $body) {
+                $statement->execute([$body, $slug]);
+            }
+            $this->readAgain();
+        };
+    }
+
+    /** Has the site read again, so that the next test finds on the map what the content holds. */
+    public function readAgain(): void
+    {
+        $latest = fn (string $what): string => (string) self::installation()
+            ->index()
+            ->query("select $what from readings order by id desc limit 1")
+            ->fetchColumn();
+        $before = $latest('id');
+        $this->visit('/korrin-bay/desk');
+        $this->css('button[aria-label="Read again"]:not(:disabled)')->click();
+        $this->await(
+            fn (): bool => $latest('id') !== $before && $latest('state') === 'done',
+            'the site was not read again',
+            60,
+        );
+    }
+
     /** A page of the public site, as a visitor gets it. */
-    protected function publicPage(string $path): string
+    public function publicPage(string $path): string
     {
         return (string) file_get_contents('http://127.0.0.1:'.self::setting('SITE_PORT').$path);
     }
 
-    protected function recordId(string $address): int
+    /** Has the page cache of the public site forget a page. */
+    public function forget(string $path): void
+    {
+        file_get_contents(
+            self::installation()->site().$path,
+            context: stream_context_create(['http' => ['method' => 'PURGE', 'ignore_errors' => true]]),
+        );
+    }
+
+    public function recordId(string $address): int
     {
         $index = self::installation()->index();
 
         return (int) $index->query('select id from records where address = '.$index->quote($address))->fetchColumn();
     }
 
-    protected function itemId(string $path): int
+    public function itemId(string $path): int
     {
         $statement = self::installation()->index()->prepare('select id from media_items where path = ?');
         $statement->execute([$path]);

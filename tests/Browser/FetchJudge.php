@@ -38,9 +38,8 @@ final class FetchJudge
             ['--window-size=1280,4000', '--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1'],
             true,
         );
-        foreach (
-            ['Network.enable' => (object) [], 'Network.setCacheDisabled' => ['cacheDisabled' => true]] as $command => $params
-        ) {
+        $commands = ['Network.enable' => (object) [], 'Network.setCacheDisabled' => ['cacheDisabled' => true]];
+        foreach ($commands as $command => $params) {
             $this->browser->executeCustomCommand('/session/:sessionId/goog/cdp/execute', 'POST', [
                 'cmd' => $command,
                 'params' => $params,
@@ -122,7 +121,10 @@ final class FetchJudge
         return array_keys($requested);
     }
 
-    /** @return array{list<string>, list<string>} what a browser fetches by itself, and that with what it fetches on a condition */
+    /**
+     * @return array{list<string>, list<string>} what a browser fetches by itself, and that with what it fetches on a
+     *       condition
+     */
     private function said(string $path): array
     {
         $page = Url::parse($this->origin.$path);
@@ -168,7 +170,10 @@ final class FetchJudge
         return [array_keys($always), array_keys($may)];
     }
 
-    /** @return list<string> files of the items that the map says a visitor of the page meets, through any chain of carriers */
+    /**
+     * @return list<string> files of the items that the map says a visitor of the page meets, through any chain of
+     *       carriers
+     */
     private function mapped(string $path): array
     {
         $statement = $this->index->prepare(
@@ -176,10 +181,13 @@ final class FetchJudge
             with recursive shown(id) as (
                 select id from records where (is_page and state = 0 and address = ?) or everywhere
                 union
-                select m.target_record_id from media_references m join shown on shown.id = m.record_id where m.names = 'record' and m.target_record_id is not null
+                select m.target_record_id from media_references m join shown on shown.id = m.record_id
+                where m.names = 'record' and m.target_record_id is not null
             )
-            select f.path from media_references m join shown on shown.id = m.record_id join files f on f.media_item_id = m.media_item_id
-            union select a.asked from media_references m join shown on shown.id = m.record_id join addresses a on a.id = m.address_id where a.asked is not null
+            select f.path from media_references m join shown on shown.id = m.record_id
+            join files f on f.media_item_id = m.media_item_id
+            union select a.asked from media_references m join shown on shown.id = m.record_id
+            join addresses a on a.id = m.address_id where a.asked is not null
             SQL
             ,
         );

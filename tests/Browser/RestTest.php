@@ -5,7 +5,7 @@ declare(strict_types=1);
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
 
-/** The processor seconds that the page's own process has taken so far (Chrome DevTools Protocol, Performance.getMetrics). */
+/** Processor seconds of the page's own process so far (Chrome DevTools Protocol, Performance.getMetrics). */
 function pageSeconds(object $test): float
 {
     $metrics = $test->driver()->executeCustomCommand('/session/:sessionId/goog/cdp/execute', 'POST', [
@@ -23,9 +23,9 @@ it('takes no processor time with any view once it is loaded', function (): void 
         'params' => new stdClass(),
     ]);
     $id = $this->itemId('media/people/maren-oake.jpg');
-    foreach (
-        ['desk', 'media', 'media?as=sheet', "media/$id", "media/$id/swap", 'places', 'repairs', 'resting', 'changes'] as $view
-    ) {
+    $item = "media/$id";
+    $views = ['desk', 'media', 'media?as=sheet', $item, "$item/swap", 'places', 'repairs', 'resting', 'changes'];
+    foreach ($views as $view) {
         $this->visit("/korrin-bay/$view");
         $this->css('#work');
         $this->await(
@@ -67,13 +67,18 @@ it('opens a plan of 10,000 steps at once, and shows it page by page', function (
     $site = (int) $index->query("select id from sites where slug = 'korrin-bay'")->fetchColumn();
     $plan = (int) $index
         ->query(
-            "insert into plans (site_id, kind, state, title, sentence, request, counts, made, created_at, updated_at) values ($site, 'swap', 'dropped', 'A very large plan', '10,000 references.', '{}', '{\"left-out\": 1, \"proposed\": 9999, \"pages\": 0}', 10000, now(), now()) returning id",
+            'insert into plans (site_id, kind, state, title, sentence, request, counts, made, created_at, '
+                ."updated_at) values ($site, 'swap', 'dropped', 'A very large plan', '10,000 references.', '{}', "
+                ."'{\"left-out\": 1, \"proposed\": 9999, \"pages\": 0}', 10000, now(), now()) returning id",
         )
         ->fetchColumn();
     $index->exec(
         <<<SQL
         insert into plan_steps (plan_id, position, kind, title, record_kind, record_key, detail, state, message)
-        select $plan, n, 'edit-record', 'Page ' || n, 'post', n::text, jsonb_build_object('record', 'post', 'key', n::text, 'title', 'Page ' || n, 'before', 'x', 'after', 'y', 'fields', jsonb_build_object('body', jsonb_build_array(jsonb_build_array(10, '/media/a.jpg', '/media/b.jpg', 'img[src]', 1, '<img src="', '">'))), 'promises', '[]'::jsonb),
+        select $plan, n, 'edit-record', 'Page ' || n, 'post', n::text,
+            jsonb_build_object('record', 'post', 'key', n::text, 'title', 'Page ' || n, 'before', 'x', 'after', 'y',
+                'fields', jsonb_build_object('body', jsonb_build_array(jsonb_build_array(10, '/media/a.jpg',
+                    '/media/b.jpg', 'img[src]', 1, '<img src="', '">'))), 'promises', '[]'::jsonb),
             case when n = 7777 then 'left-out' else 'proposed' end, case when n = 7777 then 'Somebody was there.' end
         from generate_series(0, 9999) as n
         SQL

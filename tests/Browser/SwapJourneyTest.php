@@ -11,7 +11,8 @@ it(
         $content = $this->content();
         $before = $content->query('select md5(string_agg(body, \'|\' order by id)) from entries')->fetchColumn();
         $page = '/journal/from-the-hide-no-45';
-        // A visitor was here before, so the page cache holds the page.
+        // A visitor was here before, so the page cache holds the page; not one from the middle of another test.
+        $this->forget($page);
         expect($this->publicPage($page))
             ->toContain('maren-oake')
             ->and($this->publicPage($page))
@@ -187,41 +188,5 @@ it('reads the site again with progress, and shows every stage with true counts',
     ) {
         $this->visit("/korrin-bay/$stage");
         $this->see($words);
-    }
-});
-
-it('has no faults that axe-core finds, on any main view', function (): void {
-    $this->signIn('maintainer');
-    $axe = (string) file_get_contents(dirname(__DIR__, 2).'/node_modules/axe-core/axe.min.js');
-    $id = $this->itemId('media/people/maren-oake.jpg');
-    $page = $this->recordId('journal/from-the-hide-no-3');
-    $views = [
-        'desk',
-        'media',
-        'media?as=sheet',
-        "media/$id",
-        "media/$id?as=list",
-        "media/$id/swap",
-        'places',
-        "places/$page",
-        'find?q=oake',
-        'repairs',
-        'repairs/former-address',
-        'resting',
-        'changes',
-        'nowhere',
-    ];
-    foreach ($views as $view) {
-        $this->visit("/korrin-bay/$view");
-        $this->css('#work');
-        $this->await(
-            fn (): bool => $this->driver()->findElements(WebDriverBy::cssSelector('[aria-label=Loading]')) === [],
-            "$view goes on loading",
-        );
-        $this->driver()->executeScript($axe);
-        $faults = $this->driver()->executeAsyncScript(
-            'const done = arguments[0]; axe.run(document, { runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"] }).then((r) => done(r.violations.map((v) => v.id + ": " + v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160)).join(" | "))));',
-        );
-        expect($faults)->toBe([], $view);
     }
 });

@@ -6,6 +6,7 @@ use Facebook\WebDriver\Remote\RemoteWebElement;
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
 use Standin\Drawing\Motifs;
+use Tests\Browser\Chromium;
 
 /** What a maintainer comes with, done to its end; each decision is one press or one text. */
 function option(object $test, string $words): RemoteWebElement
@@ -167,9 +168,16 @@ it('lets somebody sign in again on top of a bench, and loses nothing of it', fun
     $this->visit("/korrin-bay/media/$from/swap?to=".$this->itemId('media/people/lise-holm.jpg'));
     $this->see('25 references in 25 records');
     $this->css("input[aria-label='page People']")->click();
-    // An answer on its way would bring the session back.
+    // An answer on its way would bring the session back, and pictures are drawn for a while.
+    $this->await(
+        fn (): bool => $this->driver()->executeScript(
+            'return [...document.images].every((picture) => picture.complete)',
+        ),
+        'the pictures do not come',
+        60,
+    );
     sleep(2);
-    $this->driver()->manage()->deleteAllCookies();
+    self::installation()->index()->exec('delete from sessions');
     $this->button('Make the plan')->click();
     $this->see('Your session has ended.');
     $this->css('[role=dialog] input[name=email]')->sendKeys('maintainer@korrinbay.example');
@@ -187,6 +195,7 @@ it('lets somebody sign in again on top of a bench, and loses nothing of it', fun
 it('has a way forward for what somebody else edited before undo', function (): void {
     $this->signIn('maintainer');
     $content = $this->content();
+    $giveBack = $this->keepEntries('journal/from-the-hide-no-9', 'journal/from-the-hide-no-15');
     $from = $this->itemId('media/people/maren-oake.jpg');
     $this->visit("/korrin-bay/media/$from/swap?to=".$this->itemId('media/people/isla-ferrant.jpg'));
     $this->see('25 references in 25 records');
@@ -199,7 +208,8 @@ it('has a way forward for what somebody else edited before undo', function (): v
         30,
     );
     $content->exec(
-        "update entries set body = body || ' A later word.' where slug in ('journal/from-the-hide-no-9', 'journal/from-the-hide-no-15')",
+        "update entries set body = body || ' A later word.' where slug in ('journal/from-the-hide-no-9', "
+            ."'journal/from-the-hide-no-15')",
     );
     $this->button('Undo')->click();
     $this->button('Undo it')->click();
@@ -217,7 +227,42 @@ it('has a way forward for what somebody else edited before undo', function (): v
             ->query("select count(*) from entries where body like '%isla-ferrant%' and body like '% A later word.'")
             ->fetchColumn(),
     )->toBe(0);
-    $content->exec("update entries set body = replace(body, ' A later word.', '') where body like '% A later word.'");
+    $giveBack();
+});
+
+it('tells whoever comes second that it was applied, and by whom', function (): void {
+    $this->signIn('maintainer');
+    $from = $this->itemId('media/people/maren-oake.jpg');
+    $this->visit("/korrin-bay/media/$from/swap?to=".$this->itemId('media/people/lise-holm.jpg'));
+    $this->button('Make the plan')->click();
+    $this->see('25 references in 25 records, no file.', 30);
+    $plan = $this->driver()->getCurrentURL();
+
+    // Somebody else, in a browser of their own, applies the plan that is open here.
+    $other = Chromium::start(self::installation()->driver(), ['--window-size=1280,900']);
+    try {
+        $other->get(self::setting('APP_URL'));
+        $field = fn (string $css): RemoteWebElement => $this->await(
+            fn (): ?RemoteWebElement => $other->findElements(WebDriverBy::cssSelector($css))[0] ?? null,
+            "the other browser has no $css",
+        );
+        $field('input[name=email]')->sendKeys('owner@korrinbay.example');
+        $field('input[name=password]')->sendKeys('tidewater-demo'.WebDriverKeys::ENTER);
+        $field('main#work h1');
+        $other->get($plan);
+        $apply = "//button[normalize-space(.)='Apply' and not(@disabled)]";
+        $this->await(
+            fn (): ?RemoteWebElement => $other->findElements(WebDriverBy::xpath($apply))[0] ?? null,
+            'the other browser cannot apply',
+        )->click();
+        $field('[data-testid=change-state]');
+    } finally {
+        $other->quit();
+    }
+    $this->see('Applied by ', 20);
+    expect($this->driver()->findElements(WebDriverBy::xpath("//button[normalize-space(.)='Apply']")))->toBe([]);
+    $this->button('To its change')->click();
+    undone($this);
 });
 
 it('shows the trail as a list that keys and ears can follow', function (): void {

@@ -47,6 +47,23 @@ arch('core does no input or output')
         'imagecreatefromstring',
     ]);
 
+it('asks other servers in one place only', function (): void {
+    $asking = [];
+    foreach (
+        new RecursiveIteratorIterator(
+            new RecursiveDirectoryIterator(__DIR__.'/../../app', FilesystemIterator::SKIP_DOTS),
+        ) as $file
+    ) {
+        $code = (string) file_get_contents((string) $file);
+        $asks = '~\\b(?:GuzzleHttp\\\\Client|Facades\\\\Http|HttpClient|curl_\w+|f?sockopen|stream_socket_client|gethostby\w+|'
+            .'dns_\w+|SoapClient)\\b|(?:file_get_contents|fopen|copy|getimagesize)\\([\'"]https?:~';
+        if (preg_match($asks, $code) === 1) {
+            $asking[] = basename(dirname((string) $file));
+        }
+    }
+    expect(array_unique($asking))->toBe(['Outgoing']);
+});
+
 arch('core is made of final classes')->expect('Ylema')->classes()->toBeFinal();
 
 arch('core is strict')->expect('Ylema')->toUseStrictTypes();

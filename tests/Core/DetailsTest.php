@@ -270,12 +270,13 @@ it('reads every attribute of the table of roles, in markup that holds nothing el
         'link' => ' rel="icon"',
         'meta' => ' property="og:image"',
         'input' => ' type="image"',
+        'param' => ' name="movie"',
         default => '',
     };
     $references = (new FieldReader())->read(
-        ($element === 'image' ? '<svg>' : '')
+        (in_array($element, ['image', 'svg:script'], true) ? '<svg>' : '')
             .'<'
-            .($element === '*' ? 'p' : $element)
+            .($element === '*' ? 'p' : str_replace('svg:', '', $element))
             ."$extra $attribute=\"$value\">",
         Notation::Html,
         new Rules(),

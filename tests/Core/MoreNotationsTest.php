@@ -61,7 +61,8 @@ it('reads feeds, sitemaps and drawings', function (string $xml, array $found): v
     ['<content:encoded><![CDATA[<p><img src="/media/a.jpg"></p>]]></content:encoded>', ['img[src]=/media/a.jpg']],
     ['<description>&lt;img src="/media/a.jpg"&gt;</description>', ['img[src]=/media/a.jpg']],
     [
-        '<url><loc>https://x.example/</loc><image:image><image:loc> https://x.example/a.jpg </image:loc></image:image></url>',
+        '<url><loc>https://x.example/</loc><image:image><image:loc> https://x.example/a.jpg '
+            .'</image:loc></image:image></url>',
         ['loc=https://x.example/', 'image:loc=https://x.example/a.jpg'],
     ],
     [

@@ -26,7 +26,7 @@ function ylema(array $arguments, string $input = ''): array
 it('lists references of a text from a pipe, without database or framework', function (): void {
     expect(ylema(['refs', '-'], "<p>\n<img src=\"/a&amp;b,c.jpg\">"))->toBe([
         0,
-        "14,14,\"/a&amp;b,c.jpg\",\"/a&b,c.jpg\",img[src],html,2,11\n",
+        "14,14,\"/a&amp;b,c.jpg\",\"/a&b,c.jpg\",img[src],html,2,11,always\n",
         '',
     ]);
     [$code, $out] = ylema(
@@ -45,6 +45,7 @@ it('lists references of a text from a pipe, without database or framework', func
             'layers' => 'css',
             'line' => 1,
             'column' => 9,
+            'fetch' => 'on-condition',
         ]);
     expect(ylema(['refs', '-'], 'plain')[0])->toBe(1);
 });

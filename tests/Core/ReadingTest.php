@@ -67,9 +67,9 @@ describe('html', function (): void {
             '<video src=/v.mp4 poster=/p.jpg><track src=/t.vtt></video><audio src=/a.mp3></audio>',
             ['video[src]=/v.mp4', 'video[poster]=/p.jpg', 'track[src]=/t.vtt', 'audio[src]=/a.mp3'],
         ],
-        'icons but not canonical links' => [
-            '<link rel="shortcut icon" href="/i.png"><link rel=canonical href=/x>',
-            ['link[href]=/i.png'],
+        'icons and the page itself' => [
+            '<link rel="shortcut icon" href="/i.png"><link rel=canonical href=/x><link rel=unknown href=/y>',
+            ['link[href]=/i.png', 'link[href]=/x'],
         ],
         'share pictures but not descriptions' => [
             '<meta property="og:image" content="/s.jpg"><meta name=description content="/no.jpg">',
@@ -100,9 +100,9 @@ describe('html', function (): void {
             '<svg><foreignObject><video poster=/p.jpg></video></foreignObject><video poster=/no.jpg /></svg>',
             ['video[poster]=/p.jpg'],
         ],
-        'style in a drawing is no raw text' => [
-            '<svg><style>a{background:url(/no-&lt;.png)}</style><image href=/a.png /></svg>',
-            ['image[href]=/a.png'],
+        'style in a drawing is text like any other' => [
+            '<svg><style>a{background:url(/a-&lt;.png)}</style><image href=/a.png /></svg>',
+            ['css url=/a-<.png', 'image[href]=/a.png'],
         ],
         'an image outside of a drawing is an img' => [
             '<image src=/a.jpg><svg><image src=/no.jpg /></svg>',
@@ -141,7 +141,8 @@ describe('html', function (): void {
 
     it('keeps the context of a place', function (): void {
         $html =
-            "<h2>Tides &amp; <em>boats</em></h2>\n<figure><a href='/large'><img src=/a.jpg class=\"align-left\" width=300 alt='A boat'></a><figcaption>In <b>April</b></figcaption></figure><img src=/b.jpg>";
+            "<h2>Tides &amp; <em>boats</em></h2>\n<figure><a href='/large'><img src=/a.jpg class=\"align-left\" "
+                ."width=300 alt='A boat'></a><figcaption>In <b>April</b></figcaption></figure><img src=/b.jpg>";
         [, $a, $b] = readField($html)->references;
         expect($a->context())
             ->toMatchObject([

@@ -1,5 +1,17 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { ago, fileName, folderOf, kindWord, many, number, sentence, weight, when } from '@/ui/words';
+import {
+  ago,
+  box,
+  fileName,
+  folderOf,
+  kindWord,
+  many,
+  number,
+  roleWord,
+  sentence,
+  weight,
+  when,
+} from '@/ui/words';
 
 describe('kindWord', () => {
   it.each([
@@ -113,5 +125,31 @@ describe('paths', () => {
   ])('takes %s apart', (path, folder, name) => {
     expect(folderOf(path)).toBe(folder);
     expect(fileName(path)).toBe(name);
+  });
+});
+
+describe('box', () => {
+  it.each([
+    ['1200 × 240', '1,200 × 240'],
+    ['300 wide', '300 wide'],
+    ['12000 wide', '12,000 wide'],
+    ['', ''],
+    [null, ''],
+    [undefined, ''],
+  ])('says %s in the digits of a reader', (stated, says) => {
+    expect(box(stated)).toBe(says);
+  });
+});
+
+describe('roleWord', () => {
+  it.each([
+    ['img[src]', 'picture in the text'],
+    ['table[background]', 'background of table'],
+    ['svg:script[xlink:href]', 'href of script'],
+    ['featured', 'featured picture'],
+    ['token photo[id]', 'token photo[id]'],
+    ['named in text', 'named in the text'],
+  ])('says %s in plain words', (role, words) => {
+    expect(roleWord(role)).toBe(words);
   });
 });

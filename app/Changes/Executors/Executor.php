@@ -11,8 +11,7 @@ use Ylema\Sites\SourceUnavailable;
 
 /**
  * Carries one kind of step out, or a few that are each other's inverse. Steps come in batches, keyed by their position;
- * one
- * that cannot be carried out is refused and leaves the others alone.
+ * one that cannot be carried out is refused and leaves the others alone.
  */
 interface Executor
 {
@@ -21,8 +20,7 @@ interface Executor
 
     /**
      * The steps that had to wait for what earlier ones made, with what they lacked. They are noted down before anything
-     * is
-     * written, so that a process that is killed in between leaves a step that knows its own result.
+     * is written, so that a process that is killed in between leaves a step that knows its own result.
      *
      * @param  array<int, Step>  $steps
      * @param  array<string, string>  $made promise → what an earlier step of the plan made (see AddMedia)

@@ -57,7 +57,9 @@ final class ReadCommand extends Command
         } else {
             $this->line(
                 $reading->problem
-                    ?? "Done: {$reading->totals['records']} records ({$reading->totals['changed']} changed), {$reading->totals['files']} files ({$reading->totals['changed_files']} changed), {$reading->totals['problems']} fields with something that could not be read.",
+                    ?? "Done: {$reading->totals['records']} records ({$reading->totals['changed']} changed), "
+                        ."{$reading->totals['files']} files ({$reading->totals['changed_files']} changed), "
+                        ."{$reading->totals['problems']} fields with something that could not be read.",
             );
         }
 

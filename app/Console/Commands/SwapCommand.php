@@ -53,11 +53,7 @@ final class SwapCommand extends Command
             $plan = $desk->make($site, new SwapPlanner($request), null);
             $change = $this->option('dry-run') ? null : $journal->apply($plan, null, '');
             if ($change !== null) {
-                $journal->work($change);
-                // A worker may have taken it first; then wait for that one.
-                for ($i = 0; $i < 2400 && $change->refresh()->state->isRunning(); $i++) {
-                    usleep(250_000);
-                }
+                $journal->finish($change);
             }
         } catch (Failure $e) {
             $this->error($e->getMessage());

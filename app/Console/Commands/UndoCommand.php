@@ -29,11 +29,7 @@ final class UndoCommand extends Command
             return 2;
         }
         try {
-            $journal->undo($change, null);
-            $journal->work($change);
-            for ($i = 0; $i < 2400 && $change->refresh()->state->isRunning(); $i++) {
-                usleep(250_000);
-            }
+            $change = $journal->finish($journal->undo($change, null));
         } catch (Failure $e) {
             $this->error($e->getMessage());
 

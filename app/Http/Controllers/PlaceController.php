@@ -13,16 +13,11 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Ylema\Addresses\OutcomeKind;
 
-/** Places by kind, findings by cause, and what rests. */
+/** Findings by cause, and what rests. */
 final class PlaceController
 {
     public function __construct(private readonly SiteFigures $figures)
     {
-    }
-
-    public function index(Site $site): JsonResponse
-    {
-        return new JsonResponse(['kinds' => $this->figures->places($site)]);
     }
 
     public function findings(Site $site): JsonResponse

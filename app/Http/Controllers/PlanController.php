@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Changes\Journal;
 use App\Http\Resources\PlanView;
 use App\Http\Resources\StepView;
+use App\Http\Rules\Ids;
 use App\Media\Thumbnails;
 use App\Models\Change;
 use App\Models\MediaItem;
@@ -30,6 +31,8 @@ use Ylema\Swap\SwapRequest;
 
 final class PlanController
 {
+    private const MOST_PLACES = 100_000;
+
     public function __construct(private readonly PlanDesk $desk, private readonly Journal $journal)
     {
     }
@@ -41,10 +44,8 @@ final class PlanController
             'manner' => ['required', Rule::enum(Manner::class)],
             'to' => ['nullable', 'integer', 'min:1', 'max:9007199254740991', 'required_without:upload'],
             'upload' => ['nullable', 'string', 'max:40', 'required_without:to'],
-            'places' => ['nullable', 'array', 'list', 'max:100000', 'prohibits:except'],
-            'places.*' => ['integer', 'min:1'],
-            'except' => ['nullable', 'array', 'list', 'max:100000'],
-            'except.*' => ['integer', 'min:1'],
+            'places' => ['nullable', new Ids(self::MOST_PLACES), 'prohibits:except'],
+            'except' => ['nullable', new Ids(self::MOST_PLACES)],
             'title' => ['nullable', 'string', 'max:300'],
             'alt' => ['nullable', 'string', 'max:1000'],
             'caption' => ['nullable', 'string', 'max:2000'],

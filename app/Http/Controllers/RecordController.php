@@ -6,19 +6,19 @@ namespace App\Http\Controllers;
 
 use App\Http\Resources\RecordLine;
 use App\Http\Resources\ReferenceRow;
+use App\Models\Link;
 use App\Models\MediaReference;
 use App\Models\Record;
 use App\Models\Site;
-use App\Usage\Asked;
 use App\Usage\Find;
+use App\Usage\Links;
+use App\Usage\RecordFilter;
 use App\Usage\Shown;
 use App\Usage\UsageIndex;
-use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Validation\Rule;
 use Ylema\Addresses\OutcomeKind;
-use Ylema\Usage\RecordState;
 
 /** Records: lists of them with what they show, and one with all that is known of it. */
 final class RecordController
@@ -31,39 +31,9 @@ final class RecordController
 
     public function index(Request $request, Site $site): JsonResponse
     {
-        $request->validate([
-            'q' => ['nullable', 'string', 'max:2000'],
-            'kind' => ['nullable', 'string', 'max:40'],
-            'state' => ['nullable', Rule::in(['live', 'waiting', 'fading'])],
-            'cause' => ['nullable', Rule::in(array_column(OutcomeKind::findings(), 'value'))],
-            'trouble' => ['nullable', 'boolean'],
-            'unread' => ['nullable', 'boolean'],
-            'offset' => ['nullable', 'integer', 'min:0', 'max:2147483647'],
-            'limit' => ['nullable', 'integer', 'min:1', 'max:100'],
-        ]);
-        $query = Record::query()->where('records.site_id', $site->id);
-        $asked = $request->filled('q') ? Asked::of($site, $request->string('q')->toString()) : null;
-        if ($asked !== null) {
-            Find::records($query, $asked);
-        }
-        $query
-            ->when($request->filled('kind'), fn (Builder $q) => $q->where('records.kind', $request->string('kind')))
-            ->when(
-                $request->filled('state'),
-                fn (Builder $q) => $q->where(
-                    'records.state',
-                    RecordState::ofWord($request->string('state')->toString())->value,
-                ),
-            )
-            ->when(
-                $request->filled('cause'),
-                fn (Builder $q) => self::withOutcome($q, [$request->string('cause')->toString()]),
-            )
-            ->when(
-                $request->boolean('trouble'),
-                fn (Builder $q) => self::withOutcome($q, array_column(OutcomeKind::broken(), 'value')),
-            )
-            ->when($request->boolean('unread'), fn (Builder $q) => $q->whereRaw('jsonb_array_length(problems) > 0'));
+        $filter = self::filter($request, $site);
+        $asked = $filter->asked();
+        $query = $filter->query();
         $total = (clone $query)->count();
         $asked === null
             ? $query->orderByDesc('is_page')->orderBy('kind')->orderBy('title')->orderBy('id')
@@ -78,6 +48,11 @@ final class RecordController
             'total' => $total,
             'records' => $records->map(static fn (Record $r): array => self::line($r, $shown[$r->id], $common))->all(),
         ]);
+    }
+
+    public function facets(Request $request, Site $site): JsonResponse
+    {
+        return new JsonResponse(self::filter($request, $site)->facets());
     }
 
     public function show(Site $site, Record $record): JsonResponse
@@ -111,6 +86,9 @@ final class RecordController
             MediaReference::query()->where('target_record_id', $record->id)->select('record_id'),
         );
 
+        [$linked, $from] = (new Links($record))->to();
+        [$lost, $nowhere] = (new Links($record))->nowhere();
+
         return new JsonResponse([
             ...RecordLine::of($record),
             'key' => $record->key,
@@ -138,22 +116,34 @@ final class RecordController
                     ->map(RecordLine::of(...))
                     ->all(),
             ],
+            'linked_from' => ['total' => $linked, 'records' => $from->map(RecordLine::of(...))->values()->all()],
+            'leads_nowhere' => [
+                'total' => $lost,
+                'links' => $nowhere
+                    ->map(static fn (Link $link): array => $link->only(['field', 'line', 'value']))
+                    ->values()
+                    ->all(),
+            ],
             'reach' => $reach,
             'pages' => $pages,
         ]);
     }
 
-    /**
-     * @param  Builder<Record>  $query
-     * @param  array<string>  $outcomes
-     * @return Builder<Record>
-     */
-    private static function withOutcome(Builder $query, array $outcomes): Builder
+    private static function filter(Request $request, Site $site): RecordFilter
     {
-        return $query->whereIn(
-            'records.id',
-            MediaReference::query()->whereIn('outcome', $outcomes)->select('record_id'),
-        );
+        /** @var array<string, mixed> $marks */
+        $marks = $request->validate([
+            'q' => ['nullable', 'string', 'max:2000'],
+            'kind' => ['nullable', 'string', 'max:40'],
+            'state' => ['nullable', Rule::in(['live', 'waiting', 'fading'])],
+            'cause' => ['nullable', Rule::in(array_column(OutcomeKind::findings(), 'value'))],
+            'trouble' => ['nullable', 'boolean'],
+            'unread' => ['nullable', 'boolean'],
+            'offset' => ['nullable', 'integer', 'min:0', 'max:2147483647'],
+            'limit' => ['nullable', 'integer', 'min:1', 'max:100'],
+        ]);
+
+        return new RecordFilter($site, $marks);
     }
 
     /**
@@ -176,7 +166,7 @@ final class RecordController
             ...RecordLine::of($record),
             'media' => count($strip),
             'findings' => $findings,
-            'problems' => count($record->problems),
+            'problems' => count(array_unique(array_column($record->problems, 'field'))),
             'strip' => array_values(array_slice(array_diff_key($strip, $common), 0, self::STRIP)),
         ];
     }

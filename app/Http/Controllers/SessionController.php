@@ -9,16 +9,23 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Facades\Auth;
+use Illuminate\Support\Facades\Cache;
+use Illuminate\Support\Facades\Hash;
+use Illuminate\Support\Facades\RateLimiter;
+use Illuminate\Support\Str;
 use Illuminate\Validation\ValidationException;
+use Symfony\Component\HttpKernel\Exception\TooManyRequestsHttpException;
 
 final class SessionController
 {
+    private const TRIES_A_MINUTE = 6;
+
     public function show(Request $request): JsonResponse
     {
         $user = $request->user();
 
         return new JsonResponse([
-            'user' => $user instanceof User ? self::user($user) : null,
+            'user' => $user instanceof User ? self::said($user) : null,
             'csrf' => csrf_token(),
             'demo' => config('demo.shown') === true
                     ? [
@@ -27,7 +34,7 @@ final class SessionController
                             ->where('email', 'like', '%@korrinbay.example')
                             ->orderByRaw("array_position(array['viewer', 'maintainer', 'owner'], role::text)")
                             ->get()
-                            ->map(self::user(...))
+                            ->map(self::said(...))
                             ->all(),
                     ]
                     : null,
@@ -40,16 +47,41 @@ final class SessionController
             'email' => ['required', 'string', 'max:255'],
             'password' => ['required', 'string', 'max:255'],
         ]);
-        if (! Auth::attempt($credentials, $request->boolean('remember'))) {
+        // Counted before it is tried, so that tries sent at once are counted, too; forgotten once one was right.
+        $tries = 'sign-in:'.Str::lower($credentials['email']).'|'.$request->ip();
+        if (RateLimiter::hit($tries) > self::TRIES_A_MINUTE) {
+            throw new TooManyRequestsHttpException(RateLimiter::availableIn($tries));
+        }
+        $user = $this->user($credentials['email'], $credentials['password']);
+        if ($user === null) {
             throw ValidationException::withMessages([
-                'email' => 'No account has this address and password. Check both; passwords tell upper from '.'lower case.',
+                'email' => 'No account has this address and password. Check both; passwords tell upper '
+                    .'from '.'lower case.',
             ]);
         }
+        RateLimiter::clear($tries);
+        Auth::login($user, $request->boolean('remember'));
         $request->session()->regenerate();
-        $user = $request->user();
-        assert($user instanceof User);
 
-        return new JsonResponse(['user' => self::user($user), 'csrf' => csrf_token(), 'demo' => null]);
+        return new JsonResponse(['user' => self::said($user), 'csrf' => csrf_token(), 'demo' => null]);
+    }
+
+    /** A password is hashed for an address that nobody has, too; so the time tells nothing of who has an account. */
+    private function user(string $email, string $password): ?User
+    {
+        $user = User::query()->where('email', $email)->first();
+        $hash = $user->password ?? Cache::rememberForever(
+            'nobodys-password-'.config('hashing.bcrypt.rounds'),
+            static fn (): string => Hash::make(Str::random(40)),
+        );
+        if (! Hash::check($password, $hash) || $user === null) {
+            return null;
+        }
+        if (Hash::needsRehash($user->password)) {
+            $user->forceFill(['password' => $password])->save();
+        }
+
+        return $user;
     }
 
     public function destroy(Request $request): Response
@@ -62,7 +94,7 @@ final class SessionController
     }
 
     /** @return array{name: string, email: string, role: string} */
-    private static function user(User $user): array
+    private static function said(User $user): array
     {
         return ['name' => $user->name, 'email' => $user->email, 'role' => $user->role->value];
     }

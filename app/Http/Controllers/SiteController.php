@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Models\Site;
 use App\Usage\SiteFigures;
 use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
 
 final class SiteController
 {
@@ -20,6 +21,13 @@ final class SiteController
         return new JsonResponse([...self::site($site), 'stages' => $figures->stages($site)]);
     }
 
+    public function update(Request $request, Site $site): JsonResponse
+    {
+        $site->update(['ask_public' => $request->validate(['ask_public' => ['required', 'boolean']])['ask_public']]);
+
+        return new JsonResponse(self::site($site));
+    }
+
     /** @return array<string, mixed> */
     private static function site(Site $site): array
     {
@@ -31,6 +39,7 @@ final class SiteController
             'aliases' => $site->aliases,
             'reach_at' => (object) $site->reach_at,
             'public_at' => $site->publicAt(),
+            'ask_public' => $site->ask_public,
             'read_at' => $site->read_at?->toIso8601String(),
         ];
     }

@@ -22,7 +22,20 @@ use Ylema\Plan\Steps\WakeFile;
 use Ylema\Plan\Steps\WriteFile;
 use Ylema\Plan\Words;
 
-/** One step as a person reads it: what it is about, what it does, and what stands there before and after. */
+/**
+ * One step as a person reads it: what it is about, what it does, and what stands there before and after.
+ *
+ * @phpstan-type EditLine array{
+ *     field: string,
+ *     start: int|null,
+ *     before: string,
+ *     after: string,
+ *     role: string|null,
+ *     line: int|null,
+ *     lead: string,
+ *     tail: string,
+ * }
+ */
 final class StepView
 {
     /** @return array<string, mixed> */
@@ -68,7 +81,7 @@ final class StepView
     }
 
     /**
-     * @return list<array{field: string, start: int|null, before: string, after: string, role: string|null, line: int|null, lead: string, tail: string}>
+     * @return list<EditLine>
      */
     private static function edits(Step $step): array
     {
@@ -118,7 +131,7 @@ final class StepView
     }
 
     /**
-     * @return array{field: string, start: int|null, before: string, after: string, role: string|null, line: int|null, lead: string, tail: string}
+     * @return EditLine
      */
     private static function promised(PromisedEdit $promise): array
     {

@@ -163,7 +163,8 @@ final class Connection
         $this->pdo = null;
         $advice =
             $this->dialect->trouble($e) === Trouble::SignIn
-                ? "It does not let the user \"{$this->user}\" in. Check user, password and database name, then try again."
+                ? "It does not let the user \"{$this->user}\" in. Check user, password and database name, then try "
+                    .'again.'
                 : 'Check that it runs and that its address is right, then try again.';
 
         return new SourceUnavailable(

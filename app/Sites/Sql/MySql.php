@@ -10,6 +10,8 @@ use PDOException;
 /** MySQL and MariaDB. */
 final readonly class MySql implements Dialect
 {
+    use Transactions;
+
     public function quote(string $name): string
     {
         return implode('.', array_map(static fn (string $part): string => '`'.$part.'`', explode('.', $name)));
@@ -69,28 +71,6 @@ final readonly class MySql implements Dialect
                 $table,
             ),
         );
-    }
-
-    public function begin(PDO $pdo): void
-    {
-        $pdo->beginTransaction();
-    }
-
-    public function commit(PDO $pdo): void
-    {
-        $pdo->commit();
-    }
-
-    public function rollBack(PDO $pdo): void
-    {
-        if ($pdo->inTransaction()) {
-            $pdo->rollBack();
-        }
-    }
-
-    public function lock(): string
-    {
-        return ' for update';
     }
 
     public function parameter(Column $column): string

@@ -9,6 +9,8 @@ use PDOException;
 
 final readonly class Postgres implements Dialect
 {
+    use Transactions;
+
     public function quote(string $name): string
     {
         return implode('.', array_map(static fn (string $part): string => '"'.$part.'"', explode('.', $name)));
@@ -72,28 +74,6 @@ final readonly class Postgres implements Dialect
         $statement->execute([$this->quote($table)]);
 
         return array_values(array_filter($statement->fetchAll(PDO::FETCH_COLUMN), is_string(...)));
-    }
-
-    public function begin(PDO $pdo): void
-    {
-        $pdo->beginTransaction();
-    }
-
-    public function commit(PDO $pdo): void
-    {
-        $pdo->commit();
-    }
-
-    public function rollBack(PDO $pdo): void
-    {
-        if ($pdo->inTransaction()) {
-            $pdo->rollBack();
-        }
-    }
-
-    public function lock(): string
-    {
-        return ' for update';
     }
 
     public function parameter(Column $column): string

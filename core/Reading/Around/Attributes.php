@@ -19,20 +19,23 @@ final class Attributes
 
     /**
      * @param  int  $at where the attributes begin in the text, behind the element's name
+     * @param  Document|null  $document whose encoding counts where the text is not UTF-8
      * @return array<string, string>
      */
-    public static function of(string $text, int $at): array
+    public static function of(string $text, int $at, ?Document $document = null): array
     {
         preg_match_all(self::ONE, $text, $matches, 0, $at);
+        [, $names, $values] = $matches;
         // Most tags have nothing to decode, which one look at all of it tells.
-        $all = implode('', $matches[2]);
-        $isPlain = strpbrk($all, "&\r\0") === false && ! LegacyDecoder::isNeeded($all);
+        $all = implode('', $values);
+        if (strpbrk($all, "&\r\0") !== false || LegacyDecoder::isNeeded($all)) {
+            foreach ($values as $i => $value) {
+                $values[$i] = CharacterReferences::decode(LegacyDecoder::text($value, $document?->charset()), 0)[0];
+            }
+        }
         $attributes = [];
-        foreach ($matches[1] as $i => $name) {
-            $value = $matches[2][$i];
-            $attributes[strtolower($name)] ??= $isPlain
-                ? $value
-                : CharacterReferences::decode(LegacyDecoder::text($value), 0)[0];
+        foreach ($names as $i => $name) {
+            $attributes[strtolower($name)] ??= $values[$i];
         }
 
         return $attributes;

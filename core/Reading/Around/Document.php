@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Ylema\Reading\Around;
 
 use Ylema\Reading\Context;
+use Ylema\Reading\Encoding\Charset;
+use Ylema\Reading\Notation;
 use Ylema\Reading\Reference;
 
 /**
@@ -19,6 +21,8 @@ final class Document implements Surroundings
 
     private int $line = 1;
 
+    private Charset|false|null $charset = null;
+
     public function __construct(public readonly string $text)
     {
     }
@@ -26,6 +30,14 @@ final class Document implements Surroundings
     public function document(): self
     {
         return $this;
+    }
+
+    /** The encoding that a page of markup says, for words that are not UTF-8. */
+    public function charset(): ?Charset
+    {
+        $this->charset ??= Charset::declared($this->text, Notation::Html) ?? false;
+
+        return $this->charset === false ? null : $this->charset;
     }
 
     public function tag(int $anchor): ?array

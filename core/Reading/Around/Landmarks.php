@@ -14,8 +14,11 @@ final class Landmarks
 {
     private int $next = 0;
 
-    /** @param  list<int>  $offsets rising; an end tag's is -offset - 1 */
-    public function __construct(private readonly array $offsets)
+    /**
+     * @param  list<int>  $offsets rising
+     * @param  array<int, true>  $ends those of end tags
+     */
+    public function __construct(private readonly array $offsets, private readonly array $ends)
     {
     }
 
@@ -25,20 +28,16 @@ final class Landmarks
      */
     public function lastBefore(int $place): int
     {
-        while ($this->next > 0 && $this->offset($this->next - 1) >= $place) {
-            $this->next--;
+        $next = $this->next;
+        while ($next > 0 && $this->offsets[$next - 1] >= $place) {
+            $next--;
         }
-        while ($this->offset($this->next) < $place) {
-            $this->next++;
+        while (($this->offsets[$next] ?? PHP_INT_MAX) < $place) {
+            $next++;
         }
+        $this->next = $next;
+        $last = $this->offsets[$next - 1] ?? -1;
 
-        return $this->offsets[$this->next - 1] ?? -1;
-    }
-
-    private function offset(int $index): int
-    {
-        $mark = $this->offsets[$index] ?? PHP_INT_MAX;
-
-        return $mark < 0 ? -$mark - 1 : $mark;
+        return isset($this->ends[$last]) ? -1 : $last;
     }
 }

@@ -18,7 +18,7 @@ use Ylema\Reading\Slice;
 /**
  * One stretch of markup, shared by all references in it. The anchor of each is the offset of its start tag.
  *
- * Headings, figures and links are looked up when the first context is asked for, in one pass over the text.
+ * Headings, figures and links are looked up when they are first asked for, in a pass over the text.
  *
  * @internal
  */
@@ -31,20 +31,28 @@ final class Markup implements Surroundings
     private const TAG = '~\G<[a-z][^\t\n\f\r\x20/>]*+'.HtmlPatterns::ATTRIBUTES.'/?+>~iS';
 
     /** What a comment or a script holds is no landmark. */
-    private const LANDMARKS =
-        '~'
-        .HtmlPatterns::COMMENT
+    private const NONE =
+        HtmlPatterns::COMMENT
         .'(*SKIP)(*FAIL)|<(?:script|style)(?=[\t\n\f\r\x20/>])'
         .HtmlPatterns::ATTRIBUTES
-        .'/?+>(?:[^<]++|<(?!/s))*+(*SKIP)(*FAIL)|<(?:(?<heading>h[1-6])|(?<figure>/?figure)|(?<link>/?a))(?=[\t\n\f\r\x20/>])~iS';
+        .'/?+>(?:[^<]++|<(?!/s))*+(*SKIP)(*FAIL)|';
 
-    /** @var array{Landmarks, Landmarks, Landmarks}|null headings, figures and links */
-    private ?array $landmarks = null;
+    private const LANDMARKS = '~'.self::NONE.'<(?:h[1-6]|/?figure)(?=[\t\n\f\r\x20/>])~iS';
+
+    private const LINKS = '~'.self::NONE.'</?a(?=[\t\n\f\r\x20/>])~iS';
+
+    private ?Landmarks $headings = null;
+
+    private ?Landmarks $figures = null;
+
+    /** A text has a link every few words, and most of what is asked for is a link itself; so they wait. */
+    private ?Landmarks $links = null;
 
     /** The anchor that was asked for last: the candidates of a list share one. */
     private int $anchor = -1;
 
-    private Context $context;
+    /** @var array{string, array<string, string>, string|null, string|null, string|null} see around() */
+    private array $around;
 
     /** @var array{int, string|null} offset and words of the heading that was asked for last */
     private array $heading = [-1, null];
@@ -68,11 +76,14 @@ final class Markup implements Surroundings
     {
         [$line, $column] = $this->document->place($start);
         if ($this->anchor !== $anchor) {
-            $this->context = $this->around($anchor);
+            $this->around = $this->around($anchor);
             $this->anchor = $anchor;
         }
+        [$element, $attributes, $link, $caption, $heading] = $this->around;
 
-        return $this->context->at($line, $column, $path, $descriptor);
+        return new Context(
+            $line, $column, $element, $attributes, $link, $caption, $heading, $path, null, $descriptor,
+        );
     }
 
     public function tag(int $anchor): ?array
@@ -123,42 +134,60 @@ final class Markup implements Surroundings
         );
     }
 
-    private function around(int $anchor): Context
+    /**
+     * @return array{string, array<string, string>, string|null, string|null, string|null} element, attributes, link,
+     *       caption, heading
+     */
+    private function around(int $anchor): array
     {
-        [$headings, $figures, $links] = $this->landmarks ??= $this->survey();
-        $heading = $headings->lastBefore($anchor);
-        $figure = $figures->lastBefore($anchor);
-        $link = $links->lastBefore($anchor);
+        if ($this->headings === null) {
+            $this->survey();
+        }
+        $heading = $this->headings?->lastBefore($anchor) ?? -1;
+        $figure = $this->figures?->lastBefore($anchor) ?? -1;
         [$element, $attributes] = $this->element($anchor);
+        // A link ends the one before it (HTML Standard, 13.2.6.4.7, "a start tag whose tag name is a").
+        $link = $element === 'a' ? -1 : ($this->links ??= $this->links())->lastBefore($anchor);
 
-        return new Context(
-            element: $element,
-            attributes: $attributes,
-            link: $link >= 0 ? $this->element($link)[1]['href'] ?? null : null,
-            caption: $figure >= 0 ? $this->caption($figure) : null,
-            heading: $heading >= 0 ? $this->words($heading) : null,
-        );
+        return [
+            $element,
+            $attributes,
+            $link >= 0 ? $this->element($link)[1]['href'] ?? null : null,
+            $figure >= 0 ? $this->caption($figure) : null,
+            $heading >= 0 ? $this->words($heading) : null,
+        ];
     }
 
-    /** @return array{Landmarks, Landmarks, Landmarks} */
-    private function survey(): array
+    private function survey(): void
     {
-        $headings = $figures = $links = [];
-        $at = 0;
-        while (preg_match(self::LANDMARKS, $this->text, $m, PREG_OFFSET_CAPTURE, $at) === 1) {
-            $offset = $m[0][1];
-            $at = $offset + strlen($m[0][0]);
-            $mark = $m[0][0][1] === '/' ? -$offset - 1 : $offset;
-            if (isset($m['link'])) {
-                $links[] = $mark;
-            } elseif (isset($m['figure'])) {
-                $figures[] = $mark;
+        $headings = $figures = $ends = [];
+        preg_match_all(self::LANDMARKS, $this->text, $m, PREG_OFFSET_CAPTURE);
+        foreach ($m[0] as [$tag, $offset]) {
+            if ($tag[1] === 'h' || $tag[1] === 'H') {
+                $headings[] = $offset;
             } else {
-                $headings[] = $mark;
+                $figures[] = $offset;
+                if ($tag[1] === '/') {
+                    $ends[$offset] = true;
+                }
+            }
+        }
+        $this->headings = new Landmarks($headings, []);
+        $this->figures = $figures === [] ? null : new Landmarks($figures, $ends);
+    }
+
+    private function links(): Landmarks
+    {
+        $links = $ends = [];
+        preg_match_all(self::LINKS, $this->text, $m, PREG_OFFSET_CAPTURE);
+        foreach ($m[0] as [$tag, $offset]) {
+            $links[] = $offset;
+            if ($tag[1] === '/') {
+                $ends[$offset] = true;
             }
         }
 
-        return [new Landmarks($headings), new Landmarks($figures), new Landmarks($links)];
+        return new Landmarks($links, $ends);
     }
 
     /**
@@ -170,7 +199,10 @@ final class Markup implements Surroundings
     {
         $length = strcspn($this->text, "\t\n\f\r />", $tag + 1);
 
-        return [strtolower(substr($this->text, $tag + 1, $length)), Attributes::of($this->text, $tag + 1 + $length)];
+        return [
+            strtolower(substr($this->text, $tag + 1, $length)),
+            Attributes::of($this->text, $tag + 1 + $length, $this->document),
+        ];
     }
 
     private function words(int $heading): ?string
@@ -178,7 +210,7 @@ final class Markup implements Surroundings
         if ($this->heading[0] !== $heading) {
             $this->heading = [
                 $heading,
-                self::plain(
+                $this->plain(
                     '~\G<(h[1-6])'.HtmlPatterns::ATTRIBUTES.'/?+>(?<words>.*?)(?:</\1|$)~is',
                     substr($this->text, $heading, self::LONGEST),
                 ),
@@ -193,7 +225,7 @@ final class Markup implements Surroundings
         if ($this->caption[0] !== $figure) {
             $this->caption = [
                 $figure,
-                self::plain(
+                $this->plain(
                     '~\G(?:[^<]++|<(?!figcaption[\s>]|/figure[\s>]))*+<figcaption'
                         .HtmlPatterns::ATTRIBUTES
                         .'/?+>(?<words>.*?)(?:</figcaption|$)~is',
@@ -205,14 +237,14 @@ final class Markup implements Surroundings
         return $this->caption[1];
     }
 
-    private static function plain(string $pattern, string $window): ?string
+    private function plain(string $pattern, string $window): ?string
     {
         if (preg_match($pattern, $window, $m) !== 1) {
             return null;
         }
+        $words = mb_strcut($m['words'], 0, self::LONGEST, 'UTF-8');
         $plain = html_entity_decode(
-            preg_replace('~<[^>]*+>~', '', LegacyDecoder::text(mb_strcut($m['words'], 0, self::LONGEST, 'UTF-8')))
-                ?? '',
+            preg_replace('~<[^>]*+>~', '', LegacyDecoder::text($words, $this->document->charset())) ?? '',
             ENT_QUOTES | ENT_HTML5,
         );
         $words = trim(preg_replace('~\s+~', ' ', $plain) ?? '');

@@ -6,12 +6,15 @@ namespace Ylema\Reading\Encoding;
 
 use Ylema\Reading\Breaks;
 use Ylema\Reading\Decoding;
+use Ylema\Reading\Layer;
+use Ylema\Reading\Layers\EncodedText;
 use Ylema\Reading\Layers\LegacyText;
 use Ylema\Reading\Slice;
 
 /**
- * Makes UTF-8 of text that is not: every byte that is no part of a UTF-8 character is read as windows-1252, the
- * rest stays. So a text that two programs with two encodings wrote into reads as both meant it.
+ * Makes UTF-8 of text that is not. Where it says in which encoding it is, it is read in that; else every byte that is
+ * no part of a UTF-8 character is read as windows-1252, and the rest stays, so that a text that two programs with two
+ * encodings wrote into reads as both meant it.
  *
  * @internal
  */
@@ -29,24 +32,52 @@ final class LegacyDecoder
         return preg_match('//u', $text) !== 1;
     }
 
-    /** The layer in which text that is not UTF-8 is to be written; null where it is. */
-    public static function layer(string $text): ?LegacyText
+    /**
+     * The layer in which text that is not UTF-8 is to be written; null where it is. Text of nothing but ASCII is what
+     * it says it is.
+     */
+    public static function layer(string $text, ?Charset $declared = null): ?Layer
     {
+        if ($declared !== null && (self::isNeeded($text) || preg_match('~[\x80-\xFF]~', $text) !== 1)) {
+            return new EncodedText($declared);
+        }
+
         return self::isNeeded($text) ? self::convert($text)[2] ?? null : null;
     }
 
     /** A few words for the eye, whatever their encoding. */
-    public static function text(string $text): string
+    public static function text(string $text, ?Charset $declared = null): string
     {
-        return self::isNeeded($text) ? self::convert($text)[0] ?? '' : $text;
+        if (! self::isNeeded($text)) {
+            return $text;
+        }
+
+        return ($declared === null ? self::convert($text) : self::declared($text, $declared))[0] ?? '';
     }
 
     /** @return Slice|null null where the bytes are no text in any encoding */
-    public static function decode(Slice $slice): ?Slice
+    public static function decode(Slice $slice, ?Charset $declared = null): ?Slice
     {
-        $converted = self::convert($slice->text);
+        $converted = $declared === null ? self::convert($slice->text) : self::declared($slice->text, $declared);
 
         return $converted === null ? null : $slice->inner($converted[0], 0, $converted[1], $converted[2]);
+    }
+
+    /** @return array{string, Breaks|null, EncodedText}|null */
+    private static function declared(string $text, Charset $charset): ?array
+    {
+        $decoding = new Decoding($text, 0);
+        $pattern = '~'.$charset->character().'~S';
+        $at = 0;
+        for ($n = 0; preg_match($pattern, $text, $m, PREG_OFFSET_CAPTURE, $at) === 1; $n++) {
+            if ($n > 4 * self::MOST) {
+                return null;
+            }
+            $at = $m[0][1] + strlen($m[0][0]);
+            $decoding->replace($m[0][1], strlen($m[0][0]), $charset->decode($m[0][0]));
+        }
+
+        return [...$decoding->done(), new EncodedText($charset)];
     }
 
     /** @return array{string, Breaks|null, LegacyText}|null */

@@ -35,7 +35,8 @@ final class CssReader implements Reader
     private const COMMENT = '/\*(?:[^*]++|\*(?!/))*+(?:\*/|\z)';
 
     /**
-     * All tokens that cannot matter, then what may: groups 1 the name of a function, 2 an at-rule's `@import`.
+     * All tokens that cannot matter, then what may: groups 1 and 2 the name of a function and its parenthesis, 3
+     * `@import`, 4 `@namespace`.
      * A string without its end (4.3.5, a bad string) is skipped up to the line's end like any other.
      */
     private const WALK = '~\G(?:
@@ -44,10 +45,10 @@ final class CssReader implements Reader
         | '.self::COMMENT.' | /
         | "(?:[^"\\\\\n\r\f]++|\\\\(?:\r\n|(?s:.)))*+(?:"|\z|(?=[\n\r\f]))
         | \'(?:[^\'\\\\\n\r\f]++|\\\\(?:\r\n|(?s:.)))*+(?:\'|\z|(?=[\n\r\f]))
-        | (?:[\d\#]|@(?!import(?![\w\x80-\xFF\\\\-])))'.self::NAME.'*+
+        | (?:[\d\#]|@(?!(?:import|namespace)(?![\w\x80-\xFF\\\\-])))'.self::NAME.'*+
         | \\\\(?=[\n\r\f]|\z)
         )*+
-        (?: ('.self::NAME.'++)(\(?) | (@import) )?+~ixS';
+        (?: ('.self::NAME.'++)(\(?) | (@import) | (@namespace) )?+~ixS';
 
     /**
      * What may stand between `url(` and its `)`, from behind the parenthesis: group 1 or 2 a string, 3 a bare address
@@ -66,6 +67,10 @@ final class CssReader implements Reader
         .self::STRING.'|('.self::NAME.'*+)(\()|(\)))~iAS';
 
     /** Where nothing here stands, nothing can refer: escapes could spell any of it. */
+    /** What may stand before an import: comments, a charset, layers that are only named (CSS Cascade 5, 2). */
+    private const BEFORE_IMPORT = '~^(?:'.self::WS.'++|'.self::COMMENT.'|<!--|-->|;|@charset'.self::WS.'++"[^"]*+";|@layer'
+        .self::WS.'++[^;{}]*+;)*+$~isD';
+
     private const TELLING = '~url\(|src\(|image-set\(|@import|\\\\~i';
 
     /** @var array<string, CssUrl> quote → layer */
@@ -83,7 +88,8 @@ final class CssReader implements Reader
             return;
         }
         $length = strlen($text);
-        $at = 0;
+        $at = $behind = 0;
+        $mayImport = true;
         while ($at < $length && preg_match(self::WALK, $text, $m, 0, $at) === 1) {
             if ($m[0] === '') {
                 // A byte that begins no token, such as a quote whose line ends at once.
@@ -92,8 +98,15 @@ final class CssReader implements Reader
                 continue;
             }
             $at += strlen($m[0]);
-            if (isset($m[3])) {
-                $at = $this->import($slice, $at, $found);
+            if (isset($m[4])) {
+                // Its address is a name, and leads nowhere (CSS Namespaces 3, 3).
+                $at += strcspn($text, ';{', $at);
+            } elseif (isset($m[3])) {
+                $mayImport = $mayImport
+                    && preg_match(self::BEFORE_IMPORT, substr($text, $behind, $at - $behind - strlen($m[3]))) === 1;
+                $at = $this->import($slice, $at, $found, $mayImport);
+                $at += strcspn($text, ';{}', $at);
+                $behind = $at;
             } elseif (isset($m[1])) {
                 $at = $m[2] === ''
                     ? $at
@@ -183,23 +196,32 @@ final class CssReader implements Reader
         return $at;
     }
 
-    private function import(Slice $slice, int $at, Collector $found): int
+    /** @return int behind the address */
+    private function import(Slice $slice, int $at, Collector $found, bool $mayImport): int
     {
         if (preg_match(self::IMPORT, $slice->text, $m, PREG_OFFSET_CAPTURE, $at) !== 1) {
             return $at;
         }
         $behind = $at + strlen($m[0][0]);
-        if (! isset($m[3])) {
-            $this->add($slice, $m, 'css import', Fetch::Always, $at, $found);
-
-            return $behind;
+        if (isset($m[3])) {
+            if (preg_match(self::ADDRESS, $slice->text, $m, PREG_OFFSET_CAPTURE, $behind) !== 1) {
+                return $behind;
+            }
+            $behind += strlen($m[0][0]);
         }
-        if (preg_match(self::ADDRESS, $slice->text, $m, PREG_OFFSET_CAPTURE, $behind) !== 1) {
-            return $behind;
-        }
-        $this->add($slice, $m, 'css import', Fetch::Always, $at, $found);
+        $fetch = $mayImport && self::isUnconditional($slice->text, $behind) ? Fetch::Always : Fetch::OnCondition;
+        $this->add($slice, $m, 'css import', $fetch, $at, $found);
 
-        return $behind + strlen($m[0][0]);
+        return $behind;
+    }
+
+    /** Whether nothing behind an imported address makes it wait; the name of a layer does not (CSS Cascade 5, 2). */
+    private static function isUnconditional(string $text, int $at): bool
+    {
+        $rest = substr($text, $at, strcspn($text, ';{}', $at));
+        $rest = preg_replace('~'.self::COMMENT.'~s', ' ', $rest) ?? $rest;
+
+        return preg_match('~^\s*+(?:layer(?:\([^)]*+\))?(?![\w(-]))?\s*+(?:all)?\s*+$~iD', $rest) === 1;
     }
 
     /** @param  array<array-key, array{string, int}>  $m groups 1 to 3: in double quotes, in single ones, bare */
@@ -207,7 +229,8 @@ final class CssReader implements Reader
     {
         $group = isset($m[3]) ? 3 : (isset($m[2]) ? 2 : 1);
         [$raw, $offset] = $m[$group];
-        if ($raw !== '') {
+        // What begins with a number sign stands in the document itself (CSS Values 4, 4.5.1).
+        if ($raw !== '' && $raw[0] !== '#') {
             [$outside, $anchor] = $found->surroundings();
             $found->add(
                 $slice, $offset, strlen($raw), self::unescape($raw), Names::Address, $role, $fetch,

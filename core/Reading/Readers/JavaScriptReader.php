@@ -59,8 +59,11 @@ final readonly class JavaScriptReader implements Reader
             if (! isset($m[3])) {
                 [[$raw, $start], $quote] = isset($m[2]) ? [$m[2], "'"] : [$m[1], '"'];
                 // A string that its line ends is an error, and none.
-                $m[0][0][-1] === $quote
-                    && $this->literal($slice, $raw, $start, $quote, $slashes, $found, $rules, $others);
+                if ($m[0][0][-1] === $quote) {
+                    self::isJoined($text, $at) && self::beginsAddress($raw, $rules)
+                        ? self::puzzle($slice, $start, $found)
+                        : $this->literal($slice, $raw, $start, $quote, $slashes, $found, $rules, $others);
+                }
 
                 continue;
             }
@@ -72,6 +75,8 @@ final readonly class JavaScriptReader implements Reader
                 preg_match(self::TEMPLATE, $text, $m, 0, $at);
                 if ($opens && ($m[2] ?? '') === '`') {
                     $this->literal($slice, $m[1], $at, '`', $slashes, $found, $rules, $others);
+                } elseif ($opens && ($m[2] ?? '') === '${' && self::beginsAddress($m[1], $rules)) {
+                    self::puzzle($slice, $at, $found);
                 } elseif (! $opens) {
                     array_pop($braces);
                 }
@@ -85,6 +90,35 @@ final readonly class JavaScriptReader implements Reader
         $found->leaveCondition();
     }
 
+    /** Whether something is put behind a string that ends here. */
+    private static function isJoined(string $text, int $at): bool
+    {
+        return preg_match('~\G\s*+\+(?![+=])~', $text, $m, 0, $at) === 1;
+    }
+
+    /** Whether a string is the beginning of an address, and no whole one that something is only put behind. */
+    private static function beginsAddress(string $raw, Rules $rules): bool
+    {
+        if (preg_match('~\.[a-z0-9]{2,5}$~Di', $raw) === 1) {
+            return false;
+        }
+        foreach ($rules->mediaFolders as $folder) {
+            if (str_starts_with(str_replace('\/', '/', $raw), $folder)) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    private static function puzzle(Slice $slice, int $at, Collector $found): void
+    {
+        $found->problem(
+            $slice->outer($at),
+            'A script puts together an address in a media folder here; which files it means cannot be read.',
+        );
+    }
+
     private function literal(
         Slice $slice, string $raw, int $start, string $quote, bool $slashes, Collector $found, Rules $rules,
         FieldReader $others,
@@ -94,14 +128,14 @@ final readonly class JavaScriptReader implements Reader
         }
         [$value, $breaks] = self::decode($raw, $start);
         $notation = match (true) {
-            $rules->looksLikeAddress($value) => Notation::Url,
+            $rules->looksLikeAddress($value) => Addresses::notation($value) ?? Notation::Url,
             preg_match('~<[a-z]+[\s>]~i', $value) === 1 => Notation::Html,
             default => null,
         };
         if ($notation !== null) {
             $others->into(
                 $slice->inner($value, $start, $breaks, new JavaScriptString($quote, $slashes)), $notation, $found,
-                $rules->with(role: $notation === Notation::Url ? 'script' : $rules->role, target: null),
+                $rules->with(role: $notation === Notation::Html ? $rules->role : 'script', target: null),
             );
         }
     }

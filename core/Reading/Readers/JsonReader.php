@@ -49,7 +49,8 @@ final readonly class JsonReader implements Reader
         $list = false;
         $position = 0;
         $key = null;
-        $at = 0;
+        // A parser may ignore a byte order mark (RFC 8259, 8.1).
+        $at = str_starts_with($text, "\xEF\xBB\xBF") ? 3 : 0;
         while (($m = self::token($text, $at)) !== []) {
             $at += strlen($m[0]);
             if (! isset($m[2])) {

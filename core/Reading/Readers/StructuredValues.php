@@ -37,7 +37,7 @@ final readonly class StructuredValues
     /** Whether a string, still as it is written, is worth a closer look: by far the most are words. */
     public static function couldMatter(string $raw, Rules $rules): bool
     {
-        return $rules->paths !== [] || $rules->tokens !== [] || strpbrk($raw, '/<({:\\') !== false;
+        return $rules->paths !== [] || $rules->haveTokens() || strpbrk($raw, '/<({:\\') !== false;
     }
 
     /** A bare number refers to something only where the field map says so. */
@@ -57,9 +57,9 @@ final readonly class StructuredValues
             preg_match('~^(?:[aO]:\d+:|s:\d+:")~', $text) === 1 => Notation::PhpSerialized,
             preg_match('~^\s*+(?:\{\s*+["}]|\[\s*+[\[{"\d\]-])~', $text) === 1 && self::isJson($text) => Notation::Json,
             preg_match('~<[a-z/!]~i', $text) === 1 => Notation::Html,
-            $rules->looksLikeAddress($text) => Notation::Url,
+            $rules->looksLikeAddress($text) => Addresses::notation($text) ?? Notation::Url,
             stripos($text, 'url(') !== false => Notation::Css,
-            $rules->tokens !== [] => Notation::Text,
+            $rules->haveTokens() => Notation::Text,
             default => null,
         };
     }

@@ -106,13 +106,6 @@ export function useExcerpt(id: number | null) {
     enabled: id !== null,
   });
 }
-export function usePlaces() {
-  return useQuery(
-    siteQuery(useSlug(), ['places'], (site, signal) =>
-      client.GET('/sites/{site}/places', { params: { path: { site } }, signal }),
-    ),
-  );
-}
 export function useFindings() {
   return useQuery(
     siteQuery(useSlug(), ['findings'], (site, signal) =>
@@ -320,15 +313,30 @@ export interface RecordFilters {
 }
 export const RECORDS_PAGE = 40;
 
-export function useRecords(filters: RecordFilters) {
-  const slug = useSlug();
-  const { trouble, unread, ...words } = filters;
-  const query = {
+/** The marks as the API takes them; those without a value are left away. */
+function recordMarks({ trouble, unread, ...words }: RecordFilters) {
+  return {
     ...Object.fromEntries(Object.entries(words).filter(([, value]) => value)),
     ...(trouble ? { trouble: true } : {}),
     ...(unread ? { unread: true } : {}),
-    limit: RECORDS_PAGE,
   };
+}
+export function useRecordFacets(filters: RecordFilters) {
+  const query = recordMarks(filters);
+  return useQuery({
+    ...siteQuery(useSlug(), ['records', 'facets', query], (site, signal) =>
+      client.GET('/sites/{site}/records/facets', {
+        params: { path: { site }, query },
+        querySerializer: plainly,
+        signal,
+      }),
+    ),
+    placeholderData: keepPreviousData,
+  });
+}
+export function useRecords(filters: RecordFilters) {
+  const slug = useSlug();
+  const query = { ...recordMarks(filters), limit: RECORDS_PAGE };
   return useInfiniteQuery({
     queryKey: ['site', slug, 'records', query],
     queryFn: ({ pageParam, signal }) =>
@@ -358,14 +366,33 @@ export function useRecord(id: string | number) {
     ),
   );
 }
-export function useFamily(cause: string) {
+/** What somebody decided to let stand. */
+export function useLetStand() {
   const slug = useSlug();
   return useInfiniteQuery({
-    queryKey: ['site', slug, 'family', cause],
+    queryKey: ['site', slug, 'let-stand'],
     queryFn: ({ pageParam, signal }) =>
       body(
-        client.GET('/sites/{site}/findings/{cause}', {
-          params: { path: { site: slug, cause }, query: { after: pageParam, limit: 50 } },
+        client.GET('/sites/{site}/let-stand', {
+          params: { path: { site: slug }, query: pageParam === 0 ? {} : { before: pageParam } },
+          signal,
+        }),
+      ),
+    initialPageParam: 0,
+    getNextPageParam: (last) => last.next,
+    enabled: slug !== '',
+  });
+}
+
+/** The findings of one family by what they ask for. */
+export function useFindingGroups(cause: string) {
+  const slug = useSlug();
+  return useInfiniteQuery({
+    queryKey: ['site', slug, 'finding-groups', cause],
+    queryFn: ({ pageParam, signal }) =>
+      body(
+        client.GET('/sites/{site}/findings/{cause}/groups', {
+          params: { path: { site: slug, cause }, query: { offset: pageParam, limit: 50 } },
           signal,
         }),
       ),

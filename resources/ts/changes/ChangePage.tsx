@@ -1,6 +1,6 @@
 import { AlertDialog } from 'radix-ui';
 import { Undo2 } from 'lucide-react';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { client } from '@/api/client';
@@ -11,10 +11,10 @@ import { Pair } from '@/plans/Pair';
 import { StepList } from '@/plans/StepList';
 import { Button } from '@/ui/Button';
 import { sayProblem } from '@/ui/Notice';
-import { Page } from '@/ui/Page';
+import { FailedPage, Page } from '@/ui/Page';
 import { PublicLink } from '@/ui/PublicLink';
 import { Progress } from '@/ui/Progress';
-import { Failed, Loading } from '@/ui/States';
+import { Loading } from '@/ui/States';
 import { many, number, when } from '@/ui/words';
 import { ChangeStateWord } from './ChangeStateWord';
 
@@ -27,7 +27,7 @@ export function ChangePage() {
         <Loading />
       </Page>
     );
-  if (change.isError) return <Failed error={change.error} again={change.refetch} />;
+  if (change.isError) return <FailedPage title="Change" error={change.error} again={change.refetch} />;
   return <ChangeBody change={change.data} />;
 }
 
@@ -39,17 +39,17 @@ const UNDOABLE: ReadonlySet<Change['state']> = new Set(['applied', 'applied-in-p
 function ChangeBody({ change }: { change: Change }) {
   const { maintain } = useMay();
   const undo = useAct((site) => client.POST('/sites/{site}/changes/{change}/undo', acts(site, change.id)));
+  // Once undo is asked for, its button goes; who works by keys is then where its state is told.
+  const asked = useRef(false);
+  const stateLine = useRef<HTMLParagraphElement>(null);
   const canUndo = maintain && UNDOABLE.has(change.state);
   const left =
     (change.counts['refused'] ?? 0) + (change.counts['kept'] ?? 0) + (change.counts['left-out'] ?? 0);
 
   return (
     <Page
-      title={
-        <>
-          Change {change.id}: {change.title}
-        </>
-      }
+      title={`Change ${change.id}: ${change.title}`}
+      words={['change', 'step', 'leftOut', 'refused', 'kept', 'undone', 'stale']}
       aside={
         canUndo && (
           <AlertDialog.Root>
@@ -60,7 +60,14 @@ function ChangeBody({ change }: { change: Change }) {
             </AlertDialog.Trigger>
             <AlertDialog.Portal>
               <AlertDialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
-              <AlertDialog.Content className="sheet fixed top-1/2 left-1/2 z-50 w-[30rem] max-w-[92vw] -translate-x-1/2 -translate-y-1/2 p-6 shadow-xl">
+              <AlertDialog.Content
+                onCloseAutoFocus={(e) => {
+                  if (!asked.current) return;
+                  e.preventDefault();
+                  stateLine.current?.focus();
+                }}
+                className="sheet fixed top-1/2 left-1/2 z-50 w-[30rem] max-w-[92vw] -translate-x-1/2 -translate-y-1/2 p-6 shadow-xl"
+              >
                 <AlertDialog.Title className="text-lg font-semibold">
                   Undo change {change.id}?
                 </AlertDialog.Title>
@@ -73,7 +80,13 @@ function ChangeBody({ change }: { change: Change }) {
                     <Button>Leave it</Button>
                   </AlertDialog.Cancel>
                   <AlertDialog.Action asChild>
-                    <Button tone="main" onClick={() => undo.mutate(undefined, { onError: sayProblem })}>
+                    <Button
+                      tone="main"
+                      onClick={() => {
+                        asked.current = true;
+                        undo.mutate(undefined, { onError: sayProblem });
+                      }}
+                    >
                       Undo it
                     </Button>
                   </AlertDialog.Action>
@@ -84,9 +97,9 @@ function ChangeBody({ change }: { change: Change }) {
         )
       }
     >
-      <div className="grid gap-6 lg:grid-cols-[minmax(0,1fr)_24rem]">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1fr)_24rem]">
         <div className="flex min-w-0 flex-col gap-4">
-          <p className="figures" data-testid="change-state">
+          <p ref={stateLine} tabIndex={-1} className="figures" data-testid="change-state" role="status">
             <ChangeStateWord state={change.state} /> · {change.by ?? 'command line'}, {when(change.made_at)}
             {change.undone_at && (
               <>
@@ -114,7 +127,7 @@ function ChangeBody({ change }: { change: Change }) {
   );
 }
 
-/** A change that is being worked on can be stopped between two steps; one that was stopped waits to be told which way. */
+/** A change at work can be stopped between two steps; one that was stopped waits to be told which way. */
 function AtWork({ change }: { change: Change }) {
   const { maintain } = useMay();
   const stop = useAct((site) => client.POST('/sites/{site}/changes/{change}/stop', acts(site, change.id)));

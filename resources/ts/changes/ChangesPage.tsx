@@ -9,7 +9,7 @@ export function ChangesPage() {
   const changes = useChanges();
   const slug = useSlug();
   return (
-    <Page title="Changes">
+    <Page title="Changes" words={['change', 'step', 'leftOut', 'refused', 'kept', 'undone', 'stale']}>
       {changes.isPending ? (
         <Loading />
       ) : changes.isError ? (
@@ -20,8 +20,8 @@ export function ChangesPage() {
           its way back.
         </Empty>
       ) : (
-        <table className="sheet w-full border-separate border-spacing-0 overflow-hidden">
-          <thead>
+        <table className="sheet w-full border-separate border-spacing-0 overflow-hidden max-md:block">
+          <thead className="max-md:sr-only">
             <tr className="text-left text-[0.85rem] text-soft">
               {['No.', 'What', 'State', 'Extent', 'Who', 'When'].map((h) => (
                 <th key={h} scope="col" className="border-b border-line px-4 py-2 font-semibold">
@@ -30,11 +30,11 @@ export function ChangesPage() {
               ))}
             </tr>
           </thead>
-          <tbody>
+          <tbody className="max-md:block">
             {changes.data.changes.map((c) => (
               <tr
                 key={c.id}
-                className="group hover:bg-tint/60 [&>td]:border-b [&>td]:border-line [&:last-child>td]:border-b-0"
+                className="group hover:bg-tint/60 max-md:grid max-md:border-b max-md:border-line max-md:py-2 max-md:last:border-b-0 max-md:[&>td]:py-0 md:[&>td]:border-b md:[&>td]:border-line md:[&:last-child>td]:border-b-0"
               >
                 <td className="figures px-4 py-2.5 text-soft">{c.id}</td>
                 <td className="px-4 py-2.5">

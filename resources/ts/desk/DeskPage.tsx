@@ -1,19 +1,30 @@
-import { CircleAlert, Clock, Copy, Eraser, History, Maximize2 } from 'lucide-react';
-import type { ReactNode } from 'react';
+import {
+  CircleAlert,
+  CircleHelp,
+  Clock,
+  Copy,
+  Eraser,
+  History,
+  Maximize2,
+  Unplug,
+  type LucideProps,
+} from 'lucide-react';
+import type { ComponentType } from 'react';
 import { Link } from 'react-router';
-import { useChanges, useDesk, useSlug } from '@/api/hooks';
+import { useChanges, useDesk, useMay, useSlug } from '@/api/hooks';
 import type { Desk, StandingWord } from '@/api/types';
 import { ButtonLink } from '@/ui/Button';
 import { Page } from '@/ui/Page';
 import { Empty, Failed, Loading } from '@/ui/States';
 import { Standing } from '@/ui/Standing';
-import { ago, many, number, weight } from '@/ui/words';
+import { ago, number, weight } from '@/ui/words';
 import { ChangeStateWord } from '@/changes/ChangeStateWord';
+import { sentencesOf, type Matter as MatterName, type Sentence } from './sentences';
 
 export function DeskPage() {
   const desk = useDesk();
   return (
-    <Page title="What needs you">
+    <Page title="What needs you" words={['reference', 'standing', 'stale', 'rendition']}>
       {desk.isPending ? (
         <Loading rows={5} height={76} />
       ) : desk.isError ? (
@@ -28,169 +39,27 @@ export function DeskPage() {
 function DeskBody({ desk }: { desk: Desk }) {
   const slug = useSlug();
   const changes = useChanges();
-  const families = desk.broken.families;
-  const by = (cause: string) => families.find((f) => f.cause === cause)?.live ?? 0;
-  // All that a visitor loses and that is not the former address' doing.
-  const nowhere = families
-    .filter((f) => f.broken && f.cause !== 'former-address')
-    .reduce((sum, f) => sum + f.live, 0);
-  const sentences: {
-    key: string;
-    icon: ReactNode;
-    tone: 'alert' | 'plain';
-    words: ReactNode;
-    more: string;
-    to: string;
-    act: string;
-  }[] = [];
-
-  for (const change of desk.stale_changes) {
-    sentences.push({
-      key: `stale-${change.id}`,
-      icon: <Clock size={20} />,
-      tone: 'alert',
-      words: (
-        <>
-          <b>{many(change.stale, 'page')}</b> still show the site as it was before a change
-        </>
-      ),
-      more: `A cache keeps them: ${change.title}.`,
-      to: `/${slug}/changes/${change.id}`,
-      act: 'Purge them',
-    });
-  }
-  if (desk.broken.references > 0)
-    sentences.push({
-      key: 'broken',
-      icon: <CircleAlert size={20} />,
-      tone: 'alert',
-      words: (
-        <>
-          <b>{many(desk.broken.references, 'reference')}</b> on{' '}
-          <b>{many(desk.broken.pages, 'public page')}</b> {desk.broken.references === 1 ? 'does' : 'do'} not
-          lead to a file of this site
-        </>
-      ),
-      more:
-        [
-          by('former-address') > 0 && `${number(by('former-address'))} still point at the former address`,
-          nowhere > 0 && `${number(nowhere)} lead nowhere`,
-        ]
-          .filter(Boolean)
-          .join(', ') + '.',
-      to: `/${slug}/repairs`,
-      act: 'See the causes',
-    });
-  if (by('insecure-scheme') + by('foreign-host') > 0)
-    sentences.push({
-      key: 'foreign',
-      icon: <CircleAlert size={20} />,
-      tone: 'plain',
-      words: (
-        <>
-          <b>{many(by('foreign-host'), 'picture')}</b> come from other hosts and{' '}
-          <b>{number(by('insecure-scheme'))}</b> over plain http
-        </>
-      ),
-      more: 'They load only as long as somebody else wishes.',
-      to: `/${slug}/repairs`,
-      act: 'See them',
-    });
-  if (desk.large.items > 0)
-    sentences.push({
-      key: 'large',
-      icon: <Maximize2 size={20} />,
-      tone: 'plain',
-      words: (
-        <>
-          <b>{many(desk.large.items, 'picture')}</b> in use {desk.large.items === 1 ? 'is' : 'are'} wider than
-          2,600 pixels
-        </>
-      ),
-      more: `Together ${weight(desk.large.bytes)}.`,
-      to: `/${slug}/media?large=1&sort=weight`,
-      act: 'Heaviest first',
-    });
-  if (desk.idle.items > 0)
-    sentences.push({
-      key: 'idle',
-      icon: <Eraser size={20} />,
-      tone: 'plain',
-      words: (
-        <>
-          Nothing refers to <b>{many(desk.idle.items, 'item')}</b>
-        </>
-      ),
-      more: `${many(desk.idle.files, 'file')}, ${weight(desk.idle.bytes)}, renditions included.`,
-      to: `/${slug}/media?standing=idle`,
-      act: 'Look at them',
-    });
-  if (desk.copies.extra > 0)
-    sentences.push({
-      key: 'copies',
-      icon: <Copy size={20} />,
-      tone: 'plain',
-      words: (
-        <>
-          <b>{many(desk.copies.extra, 'original')}</b> {desk.copies.extra === 1 ? 'is' : 'are'} a copy of
-          another, byte for byte
-        </>
-      ),
-      more: `In ${many(desk.copies.groups, 'group')}.`,
-      to: `/${slug}/media?copies=1&sort=same`,
-      act: 'Look at them',
-    });
-  if (desk.expired_banners > 0)
-    sentences.push({
-      key: 'banners',
-      icon: <History size={20} />,
-      tone: 'plain',
-      words: (
-        <>
-          <b>{many(desk.expired_banners, 'banner')}</b> {desk.expired_banners === 1 ? 'is' : 'are'} over or
-          switched off
-        </>
-      ),
-      more: 'Their pictures are held by nothing else, or by little.',
-      to: `/${slug}/places?kind=banner&state=fading`,
-      act: 'Show them',
-    });
-
+  const { maintain } = useMay();
+  const sentences = sentencesOf(desk, maintain);
   const n = desk.numbers;
   if (n['files'] === 0 && n['records'] === 0)
     return (
       <Empty title="This site was not read yet">
-        Press “Read again” above. Reading changes nothing on the site.
+        {maintain ? 'Press “Read again” above.' : 'A maintainer starts the first reading.'} Reading changes
+        nothing on the site.
       </Empty>
     );
 
   return (
-    <div className="grid gap-6 lg:grid-cols-[minmax(0,1fr)_21rem]">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1fr)_21rem]">
       <section aria-label="What needs you" className="flex flex-col gap-2.5">
         {sentences.length === 0 && (
           <Empty title="Nothing needs you">
             Every reference leads to its file, and every file is met somewhere.
           </Empty>
         )}
-        {sentences.map((s) => (
-          <article
-            key={s.key}
-            className={`sheet flex items-center gap-4 px-4 py-3.5 ${s.tone === 'alert' ? 'border-l-4 border-l-alert' : ''}`}
-          >
-            <span
-              className={`${s.tone === 'alert' ? 'text-alert' : 'text-accent'} shrink-0`}
-              aria-hidden="true"
-            >
-              {s.icon}
-            </span>
-            <div className="min-w-0 flex-1">
-              <p className="figures text-[1.1rem] leading-snug">{s.words}.</p>
-              <p className="figures text-soft">{s.more}</p>
-            </div>
-            <ButtonLink to={s.to} tone={s.tone === 'alert' ? 'main' : 'plain'}>
-              {s.act}
-            </ButtonLink>
-          </article>
+        {sentences.map((sentence) => (
+          <Matter key={sentence.key} sentence={sentence} to={`/${slug}/${sentence.to}`} />
         ))}
       </section>
       <aside className="flex flex-col gap-4">
@@ -252,5 +121,40 @@ function DeskBody({ desk }: { desk: Desk }) {
         </section>
       </aside>
     </div>
+  );
+}
+
+const ICONS: Record<MatterName, ComponentType<LucideProps>> = {
+  stale: Clock,
+  broken: CircleAlert,
+  elsewhere: Unplug,
+  unread: CircleHelp,
+  large: Maximize2,
+  idle: Eraser,
+  copies: Copy,
+  over: History,
+};
+
+function Matter({ sentence, to }: { sentence: Sentence; to: string }) {
+  const Icon = ICONS[sentence.matter];
+  return (
+    <article
+      className={`sheet flex items-center gap-4 px-4 py-3.5 max-sm:flex-wrap ${sentence.urgent ? 'border-l-4 border-l-alert' : ''}`}
+    >
+      <Icon
+        size={20}
+        aria-hidden="true"
+        className={`${sentence.urgent ? 'text-alert' : 'text-accent'} shrink-0`}
+      />
+      <div className="min-w-0 flex-1 max-sm:basis-[75%]">
+        <p className="figures text-[1.1rem] leading-snug">
+          <b>{sentence.counted}</b> {sentence.rest}
+        </p>
+        <p className="figures text-soft">{sentence.more}</p>
+      </div>
+      <ButtonLink to={to} tone={sentence.urgent ? 'main' : 'plain'} className="max-sm:ml-9">
+        {sentence.act}
+      </ButtonLink>
+    </article>
   );
 }

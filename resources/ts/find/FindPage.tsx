@@ -27,7 +27,7 @@ export function FindPage() {
           No item, file or record has all of these words in its name, path, texts or address.
         </Empty>
       ) : (
-        <div className="grid items-start gap-5 lg:grid-cols-2">
+        <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-5 lg:grid-cols-[repeat(2,minmax(0,1fr))]">
           <Group title="Media items" total={data.items.total} all={`/${slug}/media?${more}`}>
             {data.items.items.map((item) => (
               <Row key={item.id} to={`/${slug}/media/${item.id}`}>
@@ -35,7 +35,7 @@ export function FindPage() {
               </Row>
             ))}
           </Group>
-          <div className="flex flex-col gap-5">
+          <div className="flex min-w-0 flex-col gap-5">
             <Group title="Pages and other records" total={data.records.total} all={`/${slug}/places?${more}`}>
               {data.records.records.map((record) => (
                 <Row key={record.id} to={`/${slug}/places/${record.id}`}>

@@ -6,9 +6,12 @@ import { ExcerptDrawer } from '@/trail/ExcerptDrawer';
 import { Trail } from '@/trail/Trail';
 import { TrailList } from '@/trail/TrailList';
 import { ButtonLink } from '@/ui/Button';
-import { Picture } from '@/ui/Picture';
+import { ItemPicture } from '@/ui/ItemPicture';
+import { FailedPage } from '@/ui/Page';
 import { Empty, Failed, Loading } from '@/ui/States';
 import { Standing } from '@/ui/Standing';
+import { useWide } from '@/ui/useWide';
+import { WhatIs } from '@/ui/WhatIs';
 import { useTitle } from '@/ui/useTitle';
 import { fileName, many, number, weight } from '@/ui/words';
 
@@ -17,7 +20,9 @@ export function ItemPage() {
   const item = useMediaItem(id);
   const trail = useTrail(id);
   const [params, setParams] = useSearchParams();
-  const asList = params.get('as') === 'list';
+  const wide = useWide();
+  // A drawing in columns needs their width.
+  const asList = params.get('as') === 'list' || !wide;
   // The open drawer is a step of the history: Back closes it.
   const record = Number(params.get('record')) || null;
   function setRecord(id: number | null) {
@@ -29,16 +34,16 @@ export function ItemPage() {
     });
   }
   useTitle(item.data && (item.data.title || fileName(item.data.path)));
-  if (item.isError) return <Failed error={item.error} again={item.refetch} />;
+  if (item.isError) return <FailedPage title="Media item" error={item.error} again={item.refetch} />;
   return (
-    <main id="work" className="flex min-h-0 flex-1">
+    <main id="work" className="flex min-h-0 flex-1 max-md:flex-col">
       <aside
-        className="w-64 shrink-0 overflow-y-auto border-r border-line bg-sheet/70 px-5 py-4"
+        className="w-64 shrink-0 overflow-y-auto border-line bg-sheet/70 px-5 py-4 max-md:w-auto max-md:border-b md:border-r"
         aria-label="Facts"
       >
         {item.data ? <Facts item={item.data} /> : <Loading rows={6} height={40} />}
       </aside>
-      <section aria-label="The trail" className="flex min-w-0 flex-1 flex-col px-6 py-4">
+      <section aria-label="The trail" className="flex min-w-0 flex-1 flex-col px-6 py-4 max-sm:px-4">
         {trail.isError ? (
           <Failed error={trail.error} again={trail.refetch} />
         ) : !trail.data || !item.data ? (
@@ -65,24 +70,30 @@ export function ItemPage() {
 }
 
 function TrailHead({ item, trail, asList }: { item: MediaItem; trail: TrailData; asList: boolean }) {
+  const wide = useWide();
   const carriers = trail.records.filter(
     (r) => !r.is_page && !trail.references.some((x) => x.record_id === r.id),
   ).length;
   return (
-    <p className="figures mb-2 text-[1.05rem]">
+    <div className="figures mb-2 text-[1.05rem]">
       <b>{many(item.uses, 'reference')}</b> in{' '}
       {many(new Set(trail.references.map((r) => r.record_id)).size, 'record')}
       {carriers > 0 && `, passed on by ${many(carriers, 'carrier')}`}, met on{' '}
       <b>{many(trail.reach, 'public page')}</b>.
       {item.broken > 0 && <b className="text-alert"> {number(item.broken)} broken.</b>}
       {trail.cut && <span className="text-soft"> More than can be drawn; the counts are those of all.</span>}
-      <Link
-        to={asList ? '?' : '?as=list'}
-        className="ml-3 text-[0.93rem] font-semibold text-accent hover:underline"
-      >
-        {asList ? 'As a drawing' : 'As a list'}
-      </Link>
-    </p>
+      <span className="ml-2 inline-flex items-center gap-2 align-middle">
+        <WhatIs about="The trail" words={['reference', 'placement', 'carrier', 'reach', 'standing']} />
+        {wide && (
+          <Link
+            to={asList ? '?' : '?as=list'}
+            className="text-[0.93rem] font-semibold text-accent underline underline-offset-2"
+          >
+            {asList ? 'As a drawing' : 'As a list'}
+          </Link>
+        )}
+      </span>
+    </div>
   );
 }
 
@@ -115,14 +126,7 @@ function Facts({ item }: { item: MediaItem }) {
   ];
   return (
     <>
-      <Picture
-        fileId={item.file_id}
-        sha={item.sha256}
-        mime={item.mime}
-        alt={item.alt}
-        width={480}
-        className="mb-3 max-h-52 w-full rounded-md border border-line"
-      />
+      <ItemPicture item={item} className="mb-3" />
       <h1 className="text-[1.25rem] leading-tight font-bold">{item.title || fileName(item.path)}</h1>
       <p className="path mt-0.5 break-all text-soft">{item.path}</p>
       {maintain && (

@@ -68,7 +68,7 @@ const COLUMNS = [
         </div>
       </div>
     ),
-    meta: 'flex-1 min-w-0',
+    meta: 'flex-1 min-w-0 max-w-[48rem]',
   }),
   column.accessor('width', {
     header: 'Pixels',
@@ -88,12 +88,12 @@ const COLUMNS = [
         </div>
       </div>
     ),
-    meta: 'w-32',
+    meta: 'w-32 max-md:hidden',
   }),
   column.accessor('weight', {
     header: 'Weight',
     cell: ({ getValue }) => <span className="figures">{weight(getValue())}</span>,
-    meta: 'w-18 text-right pr-4',
+    meta: 'w-18 text-right pr-4 max-md:hidden',
   }),
   column.accessor('uses', {
     header: 'Used',
@@ -107,7 +107,7 @@ const COLUMNS = [
         )}
       </div>
     ),
-    meta: 'w-44',
+    meta: 'w-44 max-md:hidden',
   }),
   column.accessor('reach', {
     header: 'Reach',
@@ -116,7 +116,7 @@ const COLUMNS = [
         {getValue() > 0 ? many(getValue(), 'page') : <span className="text-soft">no page</span>}
       </span>
     ),
-    meta: 'w-20',
+    meta: 'w-20 max-sm:hidden',
   }),
   column.accessor('standing', {
     header: 'Standing',
@@ -161,7 +161,7 @@ export function Ledger({ filters }: { filters: MediaFilters }) {
   return (
     <div
       ref={box}
-      className="min-h-0 flex-1 overflow-y-auto"
+      className="min-h-0 flex-1 overflow-y-auto max-md:h-[75dvh] max-md:flex-none"
       role="table"
       aria-label="Media"
       aria-rowcount={total}
@@ -265,7 +265,7 @@ export function ContactSheet({ filters }: { filters: MediaFilters }) {
   if (head.isError) return <Failed error={head.error} again={head.refetch} />;
   if (total === 0) return <NothingFound />;
   return (
-    <div ref={box} className="min-h-0 flex-1 overflow-y-auto px-4 py-3">
+    <div ref={box} className="min-h-0 flex-1 overflow-y-auto px-4 py-3 max-md:h-[75dvh] max-md:flex-none">
       <p role="status" className="figures mb-2 text-[0.85rem] text-soft">
         {many(total, 'item')}
       </p>

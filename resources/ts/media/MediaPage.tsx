@@ -1,11 +1,12 @@
 import { LayoutGrid, Rows3, X } from 'lucide-react';
 import { useSearchParams } from 'react-router';
 import { useFacets, type MediaFilters } from '@/api/hooks';
+import { SideChoice, SideGroup, SidePanel } from '@/ui/SidePanel';
 import { Standing } from '@/ui/Standing';
-import { wordsOfUse } from '@/ui/UseBar';
+import { UseWord, wordsOfUse } from '@/ui/UseBar';
 import type { StandingWord } from '@/api/types';
 import { useTitle } from '@/ui/useTitle';
-import { number } from '@/ui/words';
+import { WhatIs } from '@/ui/WhatIs';
 import { ContactSheet, Ledger } from './Ledger';
 
 const NAMES = ['q', 'standing', 'folder', 'type', 'use', 'trouble', 'copies', 'large', 'sort'] as const;
@@ -32,12 +33,13 @@ export function MediaPage() {
 
   const chosen = NAMES.filter((n) => n !== 'sort' && filters[n]);
   return (
-    <main id="work" className="flex min-h-0 flex-1">
+    <main id="work" className="flex min-h-0 flex-1 max-md:flex-col">
       <FacetPanel filters={filters} set={set} />
       <div className="flex min-w-0 flex-1 flex-col bg-sheet">
-        <div className="flex min-h-12 items-center gap-2 border-b border-line px-4 py-2">
+        <div className="flex min-h-12 flex-wrap items-center gap-2 border-b border-line px-4 py-2">
           {chosen.length === 0 && <h1 className="text-lg font-bold">All media</h1>}
           {chosen.length > 0 && <h1 className="sr-only">Media, filtered</h1>}
+          <WhatIs about="Media" words={['item', 'file', 'rendition', 'reference', 'reach', 'standing']} />
           {chosen.map((name) => (
             <button
               key={name}
@@ -66,7 +68,7 @@ export function MediaPage() {
               <select
                 value={filters.sort ?? 'reach'}
                 onChange={(e) => set('sort', e.target.value === 'reach' ? null : e.target.value)}
-                className="rounded-md border border-line bg-sheet px-2 py-1 text-ink"
+                className="rounded-md border border-edge bg-sheet px-2 py-1 text-ink"
               >
                 <option value="reach">widest reach first</option>
                 <option value="uses">most used first</option>
@@ -115,49 +117,41 @@ function FacetPanel({
   set: (name: string, value: string | null) => void;
 }) {
   const facets = useFacets(filters).data;
-  const row = (name: keyof MediaFilters, value: string, count: number, label: React.ReactNode) => (
-    <li key={value}>
-      <button
-        type="button"
-        aria-pressed={filters[name] === value}
-        onClick={() => set(name, value)}
-        className={`flex w-full items-center justify-between gap-2 rounded px-2 py-0.5 text-left ${filters[name] === value ? 'bg-tint font-semibold text-accent' : 'hover:bg-tint/70'}`}
-      >
-        <span className="min-w-0 truncate">{label}</span>
-        <span className="figures text-[0.85rem] text-soft">{number(count)}</span>
-      </button>
-    </li>
+  const row = (
+    name: keyof MediaFilters,
+    value: string,
+    count: number | undefined,
+    label: React.ReactNode,
+  ) => (
+    <SideChoice key={value} on={filters[name] === value} press={() => set(name, value)} count={count}>
+      {label}
+    </SideChoice>
   );
+  const chosen = NAMES.filter((name) => !['sort', 'q'].includes(name) && filters[name]).length;
   return (
-    <aside
-      aria-label="Facets"
-      className="w-56 shrink-0 overflow-y-auto border-r border-line bg-paper px-4 py-3"
-    >
-      <h2 className="mb-1 px-2 text-[0.85rem] font-semibold text-soft">Standing</h2>
-      <ul className="mb-4">
+    <SidePanel label="Filters" chosen={chosen}>
+      <SideGroup title="Standing">
         {(['live', 'waiting', 'fading', 'idle'] as StandingWord[]).map((word) =>
           row(
             'standing',
             word,
-            facets?.standing.find((f) => f.value === word)?.count ?? 0,
+            facets && (facets.standing.find((f) => f.value === word)?.count ?? 0),
             <Standing standing={word} />,
           ),
         )}
-      </ul>
-      <h2 className="mb-1 px-2 text-[0.85rem] font-semibold text-soft">Trouble</h2>
-      <ul className="mb-4">
-        {row('trouble', '1', facets?.trouble ?? 0, 'broken references')}
-        {row('copies', '1', facets?.copies ?? 0, 'copies, byte for byte')}
-        {row('large', '1', facets?.large ?? 0, 'far too many pixels')}
-      </ul>
-      <h2 className="mb-1 px-2 text-[0.85rem] font-semibold text-soft">Used</h2>
-      <ul className="mb-4">{facets?.use.map((f) => row('use', f.value, f.count, wordsOfUse(f.value)))}</ul>
-      <h2 className="mb-1 px-2 text-[0.85rem] font-semibold text-soft">Type</h2>
-      <ul className="mb-4">{facets?.type.map((f) => row('type', f.value, f.count, f.value))}</ul>
-      <h2 className="mb-1 px-2 text-[0.85rem] font-semibold text-soft">Folder</h2>
-      <ul>
+      </SideGroup>
+      <SideGroup title="Trouble">
+        {row('trouble', '1', facets?.trouble, 'broken references')}
+        {row('copies', '1', facets?.copies, 'copies, byte for byte')}
+        {row('large', '1', facets?.large, 'far too many pixels')}
+      </SideGroup>
+      <SideGroup title="Used">
+        {facets?.use.map((f) => row('use', f.value, f.count, <UseWord kind={f.value} />))}
+      </SideGroup>
+      <SideGroup title="Type">{facets?.type.map((f) => row('type', f.value, f.count, f.value))}</SideGroup>
+      <SideGroup title="Folder">
         {facets?.folder.map((f) => row('folder', f.value, f.count, <span className="path">{f.value}</span>))}
-      </ul>
-    </aside>
+      </SideGroup>
+    </SidePanel>
   );
 }

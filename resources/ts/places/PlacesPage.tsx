@@ -1,14 +1,16 @@
 import { Search } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { usePlaces, useRecords, useSlug, type RecordFilters } from '@/api/hooks';
-import type { PlaceKind, Records, StandingWord } from '@/api/types';
+import { useRecordFacets, useRecords, useSlug, type RecordFilters } from '@/api/hooks';
+import type { Records, StandingWord } from '@/api/types';
 import { Button } from '@/ui/Button';
 import { fitFor, Picture } from '@/ui/Picture';
 import { PublicLink } from '@/ui/PublicLink';
+import { SideChoice, SideGroup, SidePanel } from '@/ui/SidePanel';
 import { Empty, Failed, Loading } from '@/ui/States';
 import { Standing, StandingShape } from '@/ui/Standing';
 import { useTitle } from '@/ui/useTitle';
+import { WhatIs } from '@/ui/WhatIs';
 import { kindWord, many, number } from '@/ui/words';
 
 const NAMES = ['q', 'kind', 'state', 'cause', 'trouble', 'unread'] as const;
@@ -34,8 +36,8 @@ export function PlacesPage() {
   }
 
   return (
-    <main id="work" className="flex min-h-0 flex-1 max-md:flex-col max-md:overflow-y-auto">
-      <Kinds filters={filters} set={set} />
+    <main id="work" className="flex min-h-0 flex-1 max-md:flex-col">
+      <Marks filters={filters} set={set} />
       <div className="flex min-w-0 flex-1 flex-col bg-sheet">
         <Filters key={filters.q ?? ''} filters={filters} set={set} />
         <RecordList key={JSON.stringify(filters)} filters={filters} />
@@ -46,81 +48,40 @@ export function PlacesPage() {
 
 type Set = (name: string, value: string | null) => void;
 
-function Kinds({ filters, set }: { filters: RecordFilters; set: Set }) {
-  const places = usePlaces();
-  const kinds = places.data?.kinds ?? [];
-  const shown = (k: PlaceKind) =>
-    filters.state ? k[filters.state as 'live' | 'waiting' | 'fading'] : k.records;
+function Marks({ filters, set }: { filters: RecordFilters; set: Set }) {
+  const facets = useRecordFacets(filters).data;
+  const chosen = NAMES.filter((name) => name !== 'q' && filters[name]).length;
   return (
-    <aside
-      aria-label="Kinds"
-      className="w-56 shrink-0 overflow-y-auto border-r border-line bg-paper px-4 py-3 max-md:w-auto"
-    >
-      <h2 className="mb-1 px-2 text-[0.85rem] font-semibold text-soft">Kind</h2>
-      {places.isPending && <Loading rows={6} height={22} />}
-      <ul className="mb-4">
-        {kinds.map((k) => (
-          <Choice
-            key={k.kind}
-            on={filters.kind === k.kind}
-            press={() => set('kind', k.kind)}
-            count={shown(k)}
-          >
-            <span className="inline-block first-letter:uppercase">{kindWord(k.kind, 2)}</span>
-          </Choice>
+    <SidePanel label="Filters" chosen={chosen}>
+      <SideGroup title="Kind">
+        {!facets && <Loading rows={6} height={22} />}
+        {facets?.kind.map(({ value, count }) => (
+          <SideChoice key={value} on={filters.kind === value} press={() => set('kind', value)} count={count}>
+            <span className="inline-block first-letter:uppercase">{kindWord(value, 2)}</span>
+          </SideChoice>
         ))}
-      </ul>
-      <h2 className="mb-1 px-2 text-[0.85rem] font-semibold text-soft">State</h2>
-      <ul className="mb-4">
+      </SideGroup>
+      <SideGroup title="State">
         {STATES.map((state) => (
-          <Choice
+          <SideChoice
             key={state}
             on={filters.state === state}
             press={() => set('state', state)}
-            count={kinds
-              .filter((k) => !filters.kind || k.kind === filters.kind)
-              .reduce((sum, k) => sum + k[state as 'live' | 'waiting' | 'fading'], 0)}
+            count={facets && (facets.state.find((f) => f.value === state)?.count ?? 0)}
           >
             <Standing standing={state} />
-          </Choice>
+          </SideChoice>
         ))}
-      </ul>
-      <h2 className="mb-1 px-2 text-[0.85rem] font-semibold text-soft">Trouble</h2>
-      <ul>
-        <Choice on={filters.trouble === '1'} press={() => set('trouble', '1')}>
+      </SideGroup>
+      <SideGroup title="Trouble">
+        <SideChoice on={filters.trouble === '1'} press={() => set('trouble', '1')} count={facets?.trouble}>
           broken references
-        </Choice>
-        <Choice on={filters.unread === '1'} press={() => set('unread', '1')}>
+        </SideChoice>
+        <SideChoice on={filters.unread === '1'} press={() => set('unread', '1')} count={facets?.unread}>
           not fully read
-        </Choice>
-      </ul>
-    </aside>
-  );
-}
-
-function Choice({
-  on,
-  press,
-  count,
-  children,
-}: {
-  on: boolean;
-  press: () => void;
-  count?: number;
-  children: React.ReactNode;
-}) {
-  return (
-    <li>
-      <button
-        type="button"
-        aria-pressed={on}
-        onClick={press}
-        className={`flex min-h-[24px] w-full items-center justify-between gap-2 rounded px-2 py-0.5 text-left ${on ? 'bg-tint font-semibold text-accent' : 'hover:bg-tint/70'}`}
-      >
-        <span className="min-w-0 truncate">{children}</span>
-        {count !== undefined && <span className="figures text-[0.85rem] text-soft">{number(count)}</span>}
-      </button>
-    </li>
+        </SideChoice>
+      </SideGroup>
+    </SidePanel>
   );
 }
 
@@ -133,17 +94,18 @@ function Filters({ filters, set }: { filters: RecordFilters; set: Set }) {
         e.preventDefault();
         if (q.trim() !== (filters.q ?? '')) set('q', q.trim());
       }}
-      className="flex min-h-12 items-center gap-3 border-b border-line px-4 py-2"
+      className="flex min-h-12 flex-wrap items-center gap-x-3 gap-y-1.5 border-b border-line px-4 py-2"
     >
       <h1 className="text-lg font-bold first-letter:uppercase">
         {filters.kind ? kindWord(filters.kind, 2) : 'Places'}
       </h1>
+      <WhatIs about="Places" words={['record', 'placement', 'carrier', 'finding']} />
       {filters.cause && (
         <span className="rounded-full bg-tint px-3 py-0.5 font-semibold text-accent">
           with the finding “{filters.cause.replaceAll('-', ' ')}”
         </span>
       )}
-      <label className="relative ml-auto w-72 max-w-full">
+      <label className="relative ml-auto w-72 max-w-full max-sm:w-full">
         <span className="sr-only">Title or address</span>
         <Search
           size={15}
@@ -155,7 +117,7 @@ function Filters({ filters, set }: { filters: RecordFilters; set: Set }) {
           value={q}
           onChange={(e) => setQ(e.target.value)}
           placeholder="Title or address, then Enter"
-          className="w-full rounded-md border border-line bg-paper py-1 pr-2 pl-8"
+          className="w-full rounded-md border border-edge bg-paper py-1 pr-2 pl-8"
         />
       </label>
       {Object.keys(filters).length > 0 && (
@@ -206,9 +168,9 @@ function RecordList({ filters }: { filters: RecordFilters }) {
 function RecordRow({ record }: { record: Records['records'][number] }) {
   const slug = useSlug();
   return (
-    <li className="flex items-center gap-4 border-b border-line px-4 py-2 hover:bg-tint/50 max-md:flex-wrap">
+    <li className="flex items-center gap-4 border-b border-line px-4 py-2 hover:bg-tint/50 max-sm:flex-wrap max-sm:gap-y-1.5">
       <StandingShape standing={record.state} />
-      <div className="min-w-0 flex-1">
+      <div className="min-w-0 flex-1 max-sm:basis-[80%]">
         <Link
           to={`/${slug}/places/${record.id}`}
           className="block min-h-[24px] truncate font-semibold hover:text-accent hover:underline"
@@ -230,7 +192,10 @@ function RecordRow({ record }: { record: Records['records'][number] }) {
           )}
         </div>
       </div>
-      <ul className="flex shrink-0 items-center gap-1" aria-label={`Shows ${many(record.media, 'item')}`}>
+      <ul
+        className="flex shrink-0 flex-wrap items-center gap-1 max-sm:ml-7 max-sm:shrink"
+        aria-label={`Shows ${many(record.media, 'item')}`}
+      >
         {record.strip.map((item) => (
           <li key={item.id}>
             <Link to={`/${slug}/media/${item.id}`} title={item.title || item.path} className="block">

@@ -4,10 +4,11 @@ import { useRecord, useSlug } from '@/api/hooks';
 import type { RecordLine, RecordView } from '@/api/types';
 import { fitFor, Picture } from '@/ui/Picture';
 import { PublicLink } from '@/ui/PublicLink';
-import { Failed, Loading } from '@/ui/States';
+import { FailedPage } from '@/ui/Page';
+import { Loading } from '@/ui/States';
 import { Standing } from '@/ui/Standing';
 import { useTitle } from '@/ui/useTitle';
-import { fact, fileName, kindWord, many, number, roleWord } from '@/ui/words';
+import { box, fact, fileName, kindWord, many, number, roleWord } from '@/ui/words';
 
 type Shows = RecordView['shows'][number];
 
@@ -16,16 +17,16 @@ export function RecordPage() {
   const { record: id = '' } = useParams();
   const record = useRecord(id);
   useTitle(record.data?.title);
-  if (record.isError) return <Failed error={record.error} again={record.refetch} />;
+  if (record.isError) return <FailedPage title="Record" error={record.error} again={record.refetch} />;
   return (
-    <main id="work" className="flex min-h-0 flex-1 max-md:flex-col max-md:overflow-y-auto">
+    <main id="work" className="flex min-h-0 flex-1 max-md:flex-col">
       <aside
         aria-label="Facts"
-        className="w-72 shrink-0 overflow-y-auto border-r border-line bg-sheet/70 px-5 py-4 max-md:w-auto"
+        className="w-72 shrink-0 overflow-y-auto border-line bg-sheet/70 px-5 py-4 max-md:w-auto max-md:border-b md:border-r"
       >
         {record.data ? <Facts record={record.data} /> : <Loading rows={6} height={34} />}
       </aside>
-      <div className="min-w-0 flex-1 overflow-y-auto bg-sheet px-6 py-4">
+      <div className="min-w-0 flex-1 overflow-y-auto bg-sheet px-6 py-4 max-sm:px-4">
         {record.data ? <Body record={record.data} /> : <Loading rows={8} height={64} />}
       </div>
     </main>
@@ -73,6 +74,34 @@ function Facts({ record }: { record: RecordView }) {
         <dd className="path break-all">{record.key}</dd>
       </dl>
       <Lines title="Carried by" total={record.carried_by.total} records={record.carried_by.records} />
+      {record.is_page && (
+        <Lines
+          title={`Linked from ${many(record.linked_from.total, 'place')}`}
+          total={record.linked_from.records.length}
+          records={record.linked_from.records}
+        />
+      )}
+      {record.is_page && record.linked_from.total === 0 && (
+        <p className="mt-4 border-t border-line pt-3 text-soft">No content that was read links here.</p>
+      )}
+      {record.leads_nowhere.total > 0 && (
+        <section className="mt-4 border-t border-line pt-3">
+          <h2 className="mb-1 font-semibold">Links to no known page</h2>
+          <ul className="flex flex-col gap-0.5">
+            {record.leads_nowhere.links.slice(0, 12).map((link, i) => (
+              <li key={i} className="min-w-0 text-[0.9rem]">
+                <span className="path break-all">{link.value}</span>{' '}
+                <span className="text-soft">
+                  line {number(link.line)} of “{link.field}”
+                </span>
+              </li>
+            ))}
+            {record.leads_nowhere.total > 12 && (
+              <li className="figures text-soft">and {number(record.leads_nowhere.total - 12)} more</li>
+            )}
+          </ul>
+        </section>
+      )}
       {!record.is_page && record.pages.length > 0 && (
         <section className="mt-4 border-t border-line pt-3">
           <h2 className="mb-1 font-semibold">Public pages</h2>
@@ -133,9 +162,10 @@ function Body({ record }: { record: RecordView }) {
         )}
       </p>
       {findings.length > 0 && <Findings findings={findings} />}
-      {record.problems.map((p) => (
-        <p key={p.field} className="mt-3 rounded-md border border-waiting/50 px-3 py-2">
-          The field “{p.field}” could not be read in full: {p.message}
+      {record.problems.map((p, i) => (
+        <p key={i} className="mt-3 rounded-md border border-waiting/50 px-3 py-2">
+          The field “{p.field}” could not be read in full
+          {p.line !== undefined && `, from line ${number(p.line)}`}: {p.message}
         </p>
       ))}
       {[...groups.values()].map((group) => (
@@ -206,7 +236,7 @@ function Placed({ entry }: { entry: Shows }) {
   const slug = useSlug();
   const item = entry.item;
   return (
-    <li className="flex items-center gap-4 py-2">
+    <li className="flex items-center gap-4 py-2 max-sm:flex-wrap">
       <Picture
         fileId={item?.file_id ?? null}
         sha={item?.sha256 ?? null}
@@ -234,10 +264,10 @@ function Placed({ entry }: { entry: Shows }) {
               : `Alt text here: “${entry.words}”`}
         </p>
       </div>
-      <div className="w-56 shrink-0 text-right text-[0.9rem]">
+      <div className="w-56 shrink-0 text-right text-[0.9rem] max-sm:pl-20 max-sm:text-left">
         <p>{roleWord(entry.role)}</p>
         <p className="figures text-soft">
-          {entry.box ?? ''} {entry.broken && <b className="text-alert">broken</b>}
+          {box(entry.box)} {entry.broken && <b className="text-alert">broken</b>}
         </p>
       </div>
     </li>

@@ -6,9 +6,10 @@ import { useAct, useMay, usePlan, useSlug } from '@/api/hooks';
 import type { Plan } from '@/api/types';
 import { Button, ButtonLink } from '@/ui/Button';
 import { sayProblem } from '@/ui/Notice';
-import { Page } from '@/ui/Page';
+import { FailedPage, Page } from '@/ui/Page';
 import { Progress } from '@/ui/Progress';
-import { Empty, Failed, Loading } from '@/ui/States';
+import { Empty, Loading } from '@/ui/States';
+import { WhatIs } from '@/ui/WhatIs';
 import { useTitle } from '@/ui/useTitle';
 import { many, number } from '@/ui/words';
 import { draftKey, forgetDraft } from '@/ui/draft';
@@ -26,7 +27,7 @@ export function PlanPage() {
         <Loading />
       </Page>
     );
-  if (plan.isError) return <Failed error={plan.error} again={plan.refetch} />;
+  if (plan.isError) return <FailedPage title="Plan" error={plan.error} again={plan.refetch} />;
   if (plan.data.state === 'making') return <Making plan={plan.data} />;
   if (plan.data.state === 'refused')
     return (
@@ -96,15 +97,18 @@ function PlanBody({ plan }: { plan: Plan }) {
 
   return (
     <main className="flex min-h-0 flex-1 flex-col" id="work">
-      <div className="px-6 pt-4 pb-3">
-        <h1 className="text-[1.45rem] font-bold tracking-tight">
-          Plan {plan.id}: {plan.title}
-        </h1>
+      <div className="px-6 pt-4 pb-3 max-sm:px-4">
+        <div className="flex items-center gap-2">
+          <h1 className="text-[1.45rem] font-bold tracking-tight">
+            Plan {plan.id}: {plan.title}
+          </h1>
+          <WhatIs about="Plan" words={['plan', 'step', 'leftOut', 'refused', 'rendition']} />
+        </div>
         <p className="text-soft" role="status">
           {plan.applied_by === null ? STANDS[plan.state] : `Applied by ${plan.applied_by}. ${STANDS.applied}`}
         </p>
       </div>
-      <div className="grid min-h-0 flex-1 gap-6 overflow-y-auto px-6 pb-6 lg:grid-cols-[minmax(0,1fr)_20rem]">
+      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] gap-6 overflow-y-auto px-6 pb-6 max-sm:px-4 lg:grid-cols-[minmax(0,1fr)_20rem]">
         <div className="min-w-0">
           {left > 0 && (
             <p role="alert" className="sheet mb-4 border-l-4 border-l-waiting p-3">
@@ -141,9 +145,9 @@ function PlanBody({ plan }: { plan: Plan }) {
           <PagesMet count={plan.counts['pages'] ?? 0} pages={plan.pages} />
         </aside>
       </div>
-      <div className="flex items-center gap-4 border-t border-line bg-sheet px-6 py-3">
+      <div className="flex items-center gap-4 border-t border-line bg-sheet px-6 py-3 max-md:flex-wrap max-sm:px-4">
         <ShieldCheck className="shrink-0 text-accent" aria-hidden="true" />
-        <p className="figures min-w-0 flex-1 text-[1.05rem]" data-testid="plan-sentence">
+        <p className="figures min-w-0 flex-1 text-[1.05rem] max-md:basis-[80%]" data-testid="plan-sentence">
           {plan.sentence}{' '}
           <span className="text-soft">
             {writes === 0 && plan.state === 'open' ? 'Nothing of it can be written.' : 'Undo stays possible.'}
@@ -158,7 +162,7 @@ function PlanBody({ plan }: { plan: Plan }) {
                 value={reason}
                 maxLength={1000}
                 onChange={(e) => setReason(e.target.value)}
-                className="w-60 rounded-md border border-line bg-paper px-3 py-1.5"
+                className="w-60 max-w-full rounded-md border border-edge bg-paper px-3 py-1.5"
               />
               {plan.bench && <ButtonLink to={`/${slug}/${plan.bench}`}>Change it</ButtonLink>}
               <Button

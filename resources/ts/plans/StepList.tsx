@@ -99,7 +99,9 @@ function StepLine({ step, open }: { step: Step; open: boolean }) {
     <>
       {SIGNS[step.kind]}
       {step.record && <span className="w-28 shrink-0 text-soft">{kindWord(step.record.kind)}</span>}
-      <span className={`min-w-0 flex-1 truncate ${step.record ? 'font-semibold' : 'path'}`}>
+      <span
+        className={`min-w-0 flex-1 truncate max-sm:basis-[75%] ${step.record ? 'font-semibold' : 'path'}`}
+      >
         {step.title}
       </span>
       <span className="figures shrink-0 text-soft">{step.state === 'left-out' ? '' : step.says}</span>
@@ -109,10 +111,12 @@ function StepLine({ step, open }: { step: Step; open: boolean }) {
   return (
     <li>
       {step.edits.length === 0 ? (
-        <div className="flex items-center gap-3 py-2 pr-4 pl-[2.75rem]">{line}</div>
+        <div className="flex items-center gap-3 py-2 pr-4 pl-[2.75rem] max-sm:flex-wrap max-sm:pl-4">
+          {line}
+        </div>
       ) : (
         <Collapsible.Root defaultOpen={open}>
-          <Collapsible.Trigger className="group flex w-full items-center gap-3 px-4 py-2 text-left hover:bg-tint/60">
+          <Collapsible.Trigger className="group flex w-full items-center gap-3 px-4 py-2 text-left hover:bg-tint/60 max-sm:flex-wrap">
             <ChevronRight
               size={16}
               className="shrink-0 text-soft transition-transform group-data-[state=open]:rotate-90"
@@ -160,7 +164,7 @@ function EditLines({ edit, kept }: { edit: Edit; kept: boolean }) {
           </Button>
         )}
       </figcaption>
-      <div className="path grid grid-cols-[4rem_1fr] gap-y-1 px-3 py-2 leading-relaxed">
+      <div className="path grid grid-cols-[4rem_minmax(0,1fr)] gap-y-1 px-3 py-2 leading-relaxed">
         <span className="text-soft">before</span>
         <code className="break-all">
           {oneLine(edit.lead, 'end')}

@@ -1,28 +1,63 @@
+import { Check, Wrench } from 'lucide-react';
+import { useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { useFamily, useSlug } from '@/api/hooks';
+import { useFindingGroups, useMay, useSlug } from '@/api/hooks';
 import { Button } from '@/ui/Button';
-import { Page } from '@/ui/Page';
-import { PublicLink } from '@/ui/PublicLink';
+import { FailedPage, Page } from '@/ui/Page';
 import { Failed, Loading } from '@/ui/States';
-import { StandingShape } from '@/ui/Standing';
-import { kindWord, many, number, roleWord, sentence } from '@/ui/words';
+import { many, number, sentence } from '@/ui/words';
+import { Group } from './Group';
+import { useMend } from './useMend';
 
-/** The references of one family, each with its record, its text and what came of following it. */
+/** One family: its findings by what they ask for, sure ones mended by themselves, open ones to be decided. */
 export function FamilyPage() {
   const { cause = '' } = useParams();
   const slug = useSlug();
-  const pages = useFamily(cause);
-  if (pages.isError) return <Failed error={pages.error} again={pages.refetch} />;
+  const { maintain } = useMay();
+  const pages = useFindingGroups(cause);
+  const mend = useMend();
+  const [decisions, setDecisions] = useState<ReadonlyMap<string, string>>(new Map());
+  if (pages.isError) return <FailedPage title="Repairs" error={pages.error} again={pages.refetch} />;
   const family = pages.data?.pages[0];
-  const rows = pages.data?.pages.flatMap((page) => page.rows) ?? [];
+  const groups = pages.data?.pages.flatMap((page) => page.groups) ?? [];
+  const sure = groups.filter((g) => g.sure);
+  const decide = (asked: string, path: string | null) =>
+    setDecisions((old) => {
+      const next = new Map(old);
+      if (path === null) next.delete(asked);
+      else next.set(asked, path);
+      return next;
+    });
+  const decided = groups.filter((g) => decisions.has(g.asked));
+  const places = [...sure, ...decided].reduce((sum, g) => sum + g.references, 0);
+
   return (
-    <Page title={family?.title ?? 'Repairs'} wide>
+    <Page
+      title={family?.title ?? 'Repairs'}
+      wide
+      words={['finding', 'cure', 'reference']}
+      aside={
+        maintain &&
+        (places > 0 || pages.hasNextPage) && (
+          <Button
+            tone="main"
+            disabled={mend.isPending}
+            onClick={() => mend.mend({ causes: [cause], decisions: new Map(decisions) })}
+          >
+            <Wrench size={16} aria-hidden="true" />
+            {askFor(places, decided.length, pages.hasNextPage)}
+          </Button>
+        )
+      }
+    >
       {!family ? (
-        <Loading rows={8} height={52} />
+        <Loading rows={8} height={64} />
       ) : (
         <>
+          {mend.isError && <Failed error={mend.error} />}
           <p className="mb-3 text-soft">
-            {sentence(family.sentence)} {many(family.total, 'reference')}.{' '}
+            {sentence(family.sentence)} {many(family.total, 'different address', 'different addresses')},
+            those met most often first.{' '}
             <Link
               to={`/${slug}/places?cause=${family.cause}`}
               className="font-semibold text-accent underline underline-offset-2"
@@ -30,32 +65,22 @@ export function FamilyPage() {
               Show the records
             </Link>
           </p>
+          {decided.length > 0 && (
+            <p className="mb-3 flex items-center gap-1.5 font-semibold" role="status">
+              <Check size={16} aria-hidden="true" className="text-live" />
+              {many(decided.length, 'decision')} taken; nothing is written before you have read the plan.
+            </p>
+          )}
           <ul className="sheet divide-y divide-line">
-            {rows.map((row) => (
-              <li key={row.id} className="flex items-baseline gap-3 px-4 py-2 max-md:flex-wrap">
-                <StandingShape standing={row.record.state} />
-                <div className="w-64 min-w-0 shrink-0">
-                  <Link
-                    to={`/${slug}/places/${row.record.id}`}
-                    className="block min-h-[24px] truncate font-semibold hover:text-accent hover:underline"
-                  >
-                    {row.record.title}
-                  </Link>
-                  <p className="flex min-w-0 gap-2 text-[0.88rem] text-soft">
-                    <span className="shrink-0">{kindWord(row.record.kind)}</span>
-                    {row.record.is_page && row.record.address !== null && (
-                      <PublicLink address={row.record.address} />
-                    )}
-                  </p>
-                </div>
-                <div className="min-w-0 flex-1">
-                  <p className="path break-all">{row.value}</p>
-                  <p className="text-[0.9rem] text-soft">{row.sentence}</p>
-                </div>
-                <p className="w-40 shrink-0 text-right text-[0.88rem] text-soft">
-                  {roleWord(row.role)}, line {number(row.line)}
-                </p>
-              </li>
+            {groups.map((group) => (
+              <Group
+                key={group.asked}
+                group={group}
+                cause={family.cause}
+                mayStand={maintain}
+                decision={decisions.get(group.asked) ?? null}
+                onDecide={maintain && group.by_address ? (path) => decide(group.asked, path) : null}
+              />
             ))}
           </ul>
           {pages.hasNextPage && (
@@ -66,11 +91,21 @@ export function FamilyPage() {
             >
               {pages.isFetchingNextPage
                 ? 'Fetching…'
-                : `Show more (${number(rows.length)} of ${number(family.total)})`}
+                : `Show more (${number(groups.length)} of ${number(family.total)})`}
             </Button>
           )}
         </>
       )}
     </Page>
   );
+}
+
+/** What the button says; of findings that are not listed yet, the sure ones are meant as well. */
+function askFor(places: number, decided: number, isMore: boolean): string {
+  if (isMore) {
+    return decided > 0 ? `Plan ${many(decided, 'decision')} and all sure ones` : 'Mend all sure ones';
+  }
+  return decided > 0
+    ? `Plan ${many(places, 'reference')}`
+    : `Mend ${number(places)} sure ${places === 1 ? 'one' : 'ones'}`;
 }

@@ -8,7 +8,7 @@ export function RestingPage() {
   const resting = useResting();
   const slug = useSlug();
   return (
-    <Page title="Resting">
+    <Page title="Resting" words={['resting', 'standing', 'rendition']}>
       <p className="mb-4 max-w-2xl text-soft">
         Files that nothing uses first rest here, out of the public tree but whole, and go only into an
         archive. Laying files to rest comes to this stage; what is idle can be looked at now.

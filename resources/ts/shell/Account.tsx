@@ -17,10 +17,10 @@ export function Account() {
     .map((word) => word[0])
     .join('');
   return (
-    <DropdownMenu.Root>
+    <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger
         aria-label={`${initials}: account of ${user.name}`}
-        className="grid size-9 shrink-0 place-items-center rounded-full bg-tint text-[0.85rem] font-bold text-accent"
+        className="grid size-9 shrink-0 max-md:-order-2 max-md:ml-auto place-items-center rounded-full bg-tint text-[0.85rem] font-bold text-accent"
       >
         {initials}
       </DropdownMenu.Trigger>

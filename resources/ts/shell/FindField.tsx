@@ -102,7 +102,7 @@ export function FindField() {
 
   const total = data ? data.items.total + data.records.total + data.files.total : 0;
   return (
-    <div className="relative mx-auto w-full max-w-md min-w-40">
+    <div className="relative mx-auto w-full max-w-md min-w-40 max-md:order-last max-md:max-w-none">
       <Search
         size={16}
         aria-hidden="true"
@@ -127,7 +127,7 @@ export function FindField() {
         onFocus={() => setOpen(true)}
         onBlur={() => setOpen(false)}
         onKeyDown={onKeyDown}
-        className="w-full rounded-full border border-line bg-paper py-1.5 pr-9 pl-9 placeholder:text-soft"
+        className="w-full rounded-full border border-edge bg-paper py-1.5 pr-9 pl-9 placeholder:text-soft"
       />
       {q === '' && (
         <kbd className="path pointer-events-none absolute top-1/2 right-3 -translate-y-1/2 rounded border border-line bg-sheet px-1.5 text-soft">

@@ -8,7 +8,7 @@ import { sayProblem } from '@/ui/Notice';
 import { ago, kindWord, many, number, when } from '@/ui/words';
 
 /** When the site was last read, how a reading goes, and what could not be read. */
-export function ReadingStatus({ readAt }: { readAt: string | null }) {
+export function ReadingStatus({ readAt }: { readAt: string | null | undefined }) {
   const readings = useReadings();
   const { maintain } = useMay();
   const begin = useAct<Reading, boolean>((site, accept_loss) =>
@@ -22,10 +22,10 @@ export function ReadingStatus({ readAt }: { readAt: string | null }) {
   const share = latest?.totals.chunks ? (latest.totals.done ?? 0) / latest.totals.chunks : 0;
 
   return (
-    <div className="flex shrink-0 items-center gap-2">
+    <div className="flex shrink-0 items-center gap-2 max-md:ml-auto">
       <Popover.Root>
         <Popover.Trigger
-          className="min-w-32 rounded px-2 py-1 text-right text-[0.85rem] leading-tight hover:bg-tint"
+          className="min-w-32 rounded px-2 max-md:min-w-24 py-1 text-right text-[0.85rem] leading-tight hover:bg-tint"
           aria-live="polite"
         >
           {running ? (
@@ -48,12 +48,18 @@ export function ReadingStatus({ readAt }: { readAt: string | null }) {
           ) : (
             <>
               <span className="block text-soft">Read</span>
-              <span className="block font-semibold">{readAt ? ago(readAt) : 'never'}</span>
+              <span className="block font-semibold">
+                {readAt ? ago(readAt) : readAt === null ? 'never' : '…'}
+              </span>
             </>
           )}
         </Popover.Trigger>
         <Popover.Portal>
-          <Popover.Content align="end" sideOffset={8} className="sheet z-40 w-[26rem] p-4 shadow-lg">
+          <Popover.Content
+            align="end"
+            sideOffset={8}
+            className="sheet z-40 w-[26rem] p-4 shadow-lg outline-none"
+          >
             {latest ? (
               <ReadingFacts reading={latest} />
             ) : (
@@ -136,7 +142,8 @@ function ReadingFacts({ reading }: { reading: Reading }) {
             <li key={i}>
               <span className="font-semibold">
                 {kindWord(p.kind)} {p.title}
-                {p.field && `, ${p.field}`}:
+                {p.field && `, ${p.field}`}
+                {p.line !== undefined && `, line ${number(p.line)}`}:
               </span>{' '}
               <span className="text-soft">{p.message}</span>
             </li>

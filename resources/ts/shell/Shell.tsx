@@ -1,10 +1,11 @@
 import { NavLink, Outlet } from 'react-router';
 import { useSite } from '@/api/hooks';
 import { number } from '@/ui/words';
-import { Failed } from '@/ui/States';
+import { FailedPage } from '@/ui/Page';
 import { Account } from './Account';
 import { FindField } from './FindField';
 import { ReadingStatus } from './ReadingStatus';
+import { SiteMenu } from './SiteMenu';
 import { Wordmark } from './Wordmark';
 
 const STAGES = [
@@ -19,7 +20,7 @@ const STAGES = [
 export function Shell() {
   const site = useSite();
   return (
-    <div className="flex h-full flex-col">
+    <div className="flex min-h-full flex-col md:h-full">
       <a
         href="#work"
         className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:m-2 focus:bg-sheet focus:p-2"
@@ -27,21 +28,21 @@ export function Shell() {
         Skip to the work
       </a>
       <header className="border-b border-line bg-sheet">
-        <div className="flex h-14 items-center gap-5 px-6">
-          <NavLink to={`/${site.data?.slug ?? ''}`} aria-label="Ylema, to the desk">
+        <div className="flex min-h-14 flex-wrap items-center gap-x-5 gap-y-2 px-6 py-2 max-md:gap-x-3 max-sm:px-4 md:flex-nowrap md:py-0">
+          <NavLink
+            to={`/${site.data?.slug ?? ''}`}
+            aria-label="Ylema, to the desk"
+            className="max-md:-order-3"
+          >
             <Wordmark />
           </NavLink>
-          <div className="min-w-0 border-l border-line pl-5 leading-tight">
-            <div className="truncate font-semibold">{site.data?.name ?? ' '}</div>
-            <div className="path truncate text-soft">
-              {site.data?.address.replace(/^https?:\/\/|\/$/g, '') ?? ' '}
-            </div>
-          </div>
+          <span aria-hidden="true" className="basis-full max-md:-order-1 md:hidden" />
+          <SiteMenu />
           <FindField />
-          <ReadingStatus readAt={site.data?.read_at ?? null} />
+          <ReadingStatus readAt={site.data?.read_at} />
           <Account />
         </div>
-        <nav aria-label="Stages" className="flex gap-1 px-5">
+        <nav aria-label="Stages" className="flex flex-wrap gap-x-1 px-5 max-sm:px-1.5">
           {STAGES.map(([to, name]) => {
             const count = to === 'desk' ? undefined : site.data?.stages[to];
             return (
@@ -49,7 +50,7 @@ export function Shell() {
                 key={to}
                 to={to}
                 className={({ isActive }) =>
-                  `relative flex items-baseline gap-1.5 rounded-t-md px-3.5 pt-1.5 pb-2 font-semibold ${isActive ? 'text-accent after:absolute after:inset-x-2 after:bottom-0 after:h-[3px] after:rounded-t after:bg-accent' : 'text-soft hover:text-ink'}`
+                  `relative flex items-baseline gap-1.5 rounded-t-md px-3.5 pt-1.5 pb-2 font-semibold max-sm:px-2.5 ${isActive ? 'text-accent after:absolute after:inset-x-2 after:bottom-0 after:h-[3px] after:rounded-t after:bg-accent' : 'text-soft hover:text-ink'}`
                 }
               >
                 {name}
@@ -61,7 +62,7 @@ export function Shell() {
           })}
         </nav>
       </header>
-      {site.isError ? <Failed error={site.error} again={site.refetch} /> : <Outlet />}
+      {site.isError ? <FailedPage title="This site" error={site.error} again={site.refetch} /> : <Outlet />}
     </div>
   );
 }

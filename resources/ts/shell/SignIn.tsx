@@ -71,7 +71,7 @@ export function SignIn({ session, note, onEntered }: Props) {
               required
               value={email}
               onChange={(e) => setEmail(e.target.value)}
-              className="rounded-md border border-line bg-paper px-3 py-2 font-normal"
+              className="rounded-md border border-edge bg-paper px-3 py-2 font-normal"
             />
           </label>
           <label className="flex flex-col gap-1 font-semibold">
@@ -83,7 +83,7 @@ export function SignIn({ session, note, onEntered }: Props) {
               required
               value={password}
               onChange={(e) => setPassword(e.target.value)}
-              className="rounded-md border border-line bg-paper px-3 py-2 font-normal"
+              className="rounded-md border border-edge bg-paper px-3 py-2 font-normal"
             />
           </label>
           {problem && (

@@ -1,10 +1,11 @@
 import { TriangleAlert } from 'lucide-react';
 import { useSlug } from '@/api/hooks';
 import type { Fit, MediaItem, Upload } from '@/api/types';
-import { Picture, TypeTile } from '@/ui/Picture';
+import { ItemPicture } from '@/ui/ItemPicture';
+import { TypeTile } from '@/ui/Picture';
 import { fileName, middle, pixels, weight } from '@/ui/words';
 import type { Words } from '@/ui/draft';
-import { Picker } from './Picker';
+import { Picker } from '@/ui/Picker';
 import { Uploader } from './Uploader';
 import type { BenchState } from './useBench';
 
@@ -41,7 +42,7 @@ export function After({ item, bench, other, upload, lost, fit }: Props) {
       )}
       {upload && bench.manner === 'new-reference' && <NewWords upload={upload} bench={bench} />}
       <Uploader onTaken={(taken) => bench.chooseUpload(taken.token)} />
-      <Picker item={item} chosen={bench.to} onChoose={bench.chooseItem} />
+      <Picker item={item} chosen={bench.to} onChoose={(row) => bench.chooseItem(row.id)} />
     </section>
   );
 }
@@ -79,14 +80,7 @@ function Chosen({ other, upload }: { other: MediaItem | null; upload: Upload | n
   if (other)
     return (
       <>
-        <Picture
-          fileId={other.file_id}
-          sha={other.sha256}
-          mime={other.mime}
-          alt={other.alt}
-          width={480}
-          className={frame}
-        />
+        <ItemPicture item={other} />
         <p className="mt-2 font-semibold">{other.title || fileName(other.path)}</p>
         <p className="path break-all text-soft">{other.path}</p>
         <p className="figures text-soft">
@@ -133,7 +127,7 @@ function NewWords({ upload, bench }: { upload: Upload; bench: BenchState }) {
             maxLength={limit}
             placeholder={name === 'title' ? upload.title || upload.name : ''}
             onChange={(e) => bench.say({ [name]: e.target.value })}
-            className="rounded-md border border-line bg-paper px-2.5 py-1.5 font-normal"
+            className="rounded-md border border-edge bg-paper px-2.5 py-1.5 font-normal"
           />
         </label>
       ))}

@@ -6,6 +6,7 @@ import type { MediaItem, Plan, TrailData } from '@/api/types';
 import { Button, ButtonLink } from '@/ui/Button';
 import { sayProblem } from '@/ui/Notice';
 import { Empty } from '@/ui/States';
+import { WhatIs } from '@/ui/WhatIs';
 import { fileName, many } from '@/ui/words';
 import { After } from './After';
 import { Now } from './Now';
@@ -51,20 +52,26 @@ export function Bench({ item, trail }: { item: MediaItem; trail: TrailData }) {
   const says = !isChosen
     ? 'Choose what shall stand in: another item of the site, or an upload.'
     : isSame
-      ? `${many(item.files.length, 'file')} get new bytes; ${many(trail.references.length, 'reference')} stay as they are.`
+      ? `${many(item.files.length, 'file')} ${item.files.length === 1 ? 'gets' : 'get'} new bytes; ${many(trail.references.length, 'reference')} ${trail.references.length === 1 ? 'stays as it is' : 'stay as they are'}.`
       : `${many(chosen.length, 'reference')} in ${many(records, 'record')} will name ${name ?? 'it'}.`;
 
   return (
-    <main id="work" className="flex min-h-0 flex-1 flex-col max-md:overflow-y-auto">
+    <main id="work" className="flex min-h-0 flex-1 flex-col">
       <div className="grid min-h-0 flex-1 grid-cols-[16.5rem_minmax(0,1fr)_22rem] max-[1100px]:grid-cols-[13rem_minmax(0,1fr)_18rem] max-md:grid-cols-1">
         <Now item={item} bench={bench} mayCrop={mayCrop} />
         <section
           aria-label="Places"
           className="flex min-w-0 flex-col overflow-hidden bg-sheet max-md:order-3"
         >
-          <h1 className="border-b border-line px-5 py-3 text-[1.2rem] font-bold">
-            Swap “{item.title || fileName(item.path)}”
-          </h1>
+          <div className="flex items-center gap-2 border-b border-line px-5 py-3">
+            <h1 className="min-w-0 text-[1.2rem] leading-tight font-bold">
+              Swap “{item.title || fileName(item.path)}”
+            </h1>
+            <WhatIs
+              about="The bench"
+              words={['newReference', 'sameAddress', 'reference', 'rendition', 'plan']}
+            />
+          </div>
           {trail.references.length === 0 ? (
             <Empty title="No place refers to it">
               A swap by new reference would change nothing. New bytes behind the same address are still

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import type { MediaItem } from '@/api/types';
-import { Picture } from '@/ui/Picture';
+import { ItemPicture } from '@/ui/ItemPicture';
 import { fileName, many, pixels, weight } from '@/ui/words';
 import type { BenchState } from './useBench';
 
@@ -9,14 +9,7 @@ export function Now({ item, bench, mayCrop }: { item: MediaItem; bench: BenchSta
   return (
     <section aria-label="Now" className="overflow-y-auto border-r border-line bg-sheet/70 px-5 py-4">
       <h2 className="mb-2 font-semibold text-soft">Now</h2>
-      <Picture
-        fileId={item.file_id}
-        sha={item.sha256}
-        mime={item.mime}
-        alt={item.alt}
-        width={480}
-        className="max-h-56 w-full rounded-md border border-line"
-      />
+      <ItemPicture item={item} />
       <p className="mt-2 font-semibold">{item.title || fileName(item.path)}</p>
       <p className="path break-all text-soft">{item.path}</p>
       <p className="figures mt-1 text-soft">

@@ -3,7 +3,7 @@ import { useMemo } from 'react';
 import type { Fit, TrailData, TrailReference } from '@/api/types';
 import { PublicLink } from '@/ui/PublicLink';
 import { StandingShape } from '@/ui/Standing';
-import { kindWord, many, middle, number, roleWord } from '@/ui/words';
+import { box, kindWord, many, middle, number, roleWord } from '@/ui/words';
 import { groupPlaces, toggled, type PlacedRecord, type PlaceGroup } from './places';
 import type { BenchState } from './useBench';
 
@@ -139,7 +139,7 @@ function Reference({ reference: r, says }: { reference: TrailReference; says: st
         <span className={`path min-w-0 flex-1 truncate ${r.broken ? 'text-alert' : ''}`} title={r.value}>
           {r.names === 'media-item' ? `item no. ${r.value}` : middle(r.value, 52)}
         </span>
-        <span className="shrink-0 text-soft">{r.box ?? r.carrier_box ?? ''}</span>
+        <span className="shrink-0 text-soft">{box(r.box ?? r.carrier_box)}</span>
       </p>
       {says && <p className="text-waiting">{says}</p>}
     </li>

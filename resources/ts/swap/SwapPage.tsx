@@ -1,7 +1,7 @@
 import { useParams } from 'react-router';
 import { useMay, useMediaItem, useTrail } from '@/api/hooks';
-import { Page } from '@/ui/Page';
-import { Empty, Failed, Loading } from '@/ui/States';
+import { FailedPage, Page } from '@/ui/Page';
+import { Empty, Loading } from '@/ui/States';
 import { useTitle } from '@/ui/useTitle';
 import { fileName } from '@/ui/words';
 import { Bench } from './Bench';
@@ -12,7 +12,8 @@ export function SwapPage() {
   const trail = useTrail(id);
   const { maintain } = useMay();
   useTitle(item.data && `Swap ${item.data.title || fileName(item.data.path)}`);
-  if (item.isError || trail.isError) return <Failed error={item.error ?? trail.error} again={item.refetch} />;
+  if (item.isError || trail.isError)
+    return <FailedPage title="Swap" error={item.error ?? trail.error} again={item.refetch} />;
   if (!maintain)
     return (
       <Page title="Swap">

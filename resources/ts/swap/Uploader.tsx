@@ -10,6 +10,7 @@ export function Uploader({ onTaken }: { onTaken: (upload: Upload) => void }) {
   const slug = useSlug();
   const [refused, setRefused] = useState<string | null>(null);
   const [sending, setSending] = useState(false);
+  const [taken, setTaken] = useState('');
   const [over, setOver] = useState(false);
   const input = useRef<HTMLInputElement>(null);
 
@@ -17,18 +18,19 @@ export function Uploader({ onTaken }: { onTaken: (upload: Upload) => void }) {
     if (!file) return;
     setRefused(null);
     setSending(true);
+    setTaken('');
     const form = new FormData();
     form.set('picture', file);
     try {
-      onTaken(
-        await body(
-          client.POST('/sites/{site}/uploads', {
-            params: { path: { site: slug } },
-            body: { picture: '' },
-            bodySerializer: () => form,
-          }),
-        ),
+      const upload = await body(
+        client.POST('/sites/{site}/uploads', {
+          params: { path: { site: slug } },
+          body: { picture: '' },
+          bodySerializer: () => form,
+        }),
       );
+      setTaken(upload.name);
+      onTaken(upload);
     } catch (error) {
       setRefused(error instanceof Problem ? error.detail : 'Send it again.');
     } finally {
@@ -52,7 +54,8 @@ export function Uploader({ onTaken }: { onTaken: (upload: Upload) => void }) {
           void send(e.dataTransfer.files[0]);
         }}
       >
-        <Button onClick={() => input.current?.click()} disabled={sending}>
+        {/* Not disabled while it sends: that would take the focus from it. */}
+        <Button onClick={() => sending || input.current?.click()} aria-disabled={sending}>
           <ImageUp size={16} aria-hidden="true" /> {sending ? 'Sending…' : 'Upload a file'}
         </Button>
         <input
@@ -68,7 +71,7 @@ export function Uploader({ onTaken }: { onTaken: (upload: Upload) => void }) {
         <p className="mt-1.5 text-[0.88rem] text-soft">or drop it here; up to 40 MB</p>
       </div>
       <p role="status" className="sr-only">
-        {sending ? 'The file is being sent.' : ''}
+        {sending ? 'The file is being sent.' : taken && `${taken} was taken.`}
       </p>
       {refused && (
         <p role="alert" className="mt-2 rounded-md bg-alert-tint px-3 py-2 text-alert">

@@ -6,14 +6,24 @@ import { useExcerpt, useSlug } from '@/api/hooks';
 import type { Excerpt, TrailData } from '@/api/types';
 import { Failed, Loading } from '@/ui/States';
 import { PublicLink } from '@/ui/PublicLink';
-import { fact, kindWord, many } from '@/ui/words';
+import { useGiveBack } from '@/ui/useGiveBack';
+import { fact, kindWord, many, roleWord } from '@/ui/words';
 
 const FETCH: Record<string, string> = {
   always: 'a browser fetches it with the page',
   'on-condition': 'a browser fetches it on a condition',
   'when-followed': 'fetched only when followed',
   'by-site': 'the site’s own code follows it',
+  never: 'by nobody: it stands there as plain words',
 };
+
+const PANEL =
+  'fixed inset-y-0 right-0 z-50 flex w-[36rem] max-w-full flex-col overflow-y-auto border-l border-line ' +
+  'bg-sheet p-5 shadow-2xl';
+const CHOICE = 'flex w-full items-baseline gap-2 rounded border px-2 py-1 text-left';
+const RAW =
+  'path max-h-72 overflow-auto rounded-md border border-line bg-paper p-3 leading-relaxed break-all ' +
+  'whitespace-pre-wrap';
 
 /** The places of one record: the raw text with the referencing bytes marked, its box, and its words. */
 export function ExcerptDrawer({
@@ -31,6 +41,7 @@ export function ExcerptDrawer({
   const current = own.find((r) => r.id === chosen) ?? own[0];
   const excerpt = useExcerpt(record === null ? null : (current?.id ?? null));
   const slug = useSlug();
+  const giveBack = useGiveBack();
   const carries = data.carries
     .filter((c) => c.from === record)
     .map((c) => data.records.find((r) => r.id === c.to))
@@ -40,10 +51,7 @@ export function ExcerptDrawer({
     <Dialog.Root open={record !== null} onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/25" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed inset-y-0 right-0 z-50 flex w-[36rem] max-w-full flex-col overflow-y-auto border-l border-line bg-sheet p-5 shadow-2xl"
-        >
+        <Dialog.Content aria-describedby={undefined} onCloseAutoFocus={giveBack} className={PANEL}>
           <div className="flex items-start gap-3">
             <div className="min-w-0 flex-1">
               <p className="text-soft">{kindWord(about?.kind ?? '')}</p>
@@ -84,9 +92,11 @@ export function ExcerptDrawer({
                       type="button"
                       onClick={() => setChosen(r.id)}
                       aria-pressed={r.id === current?.id}
-                      className={`flex w-full items-baseline gap-2 rounded border px-2 py-1 text-left ${r.id === current?.id ? 'border-accent bg-tint' : 'border-line hover:border-accent'}`}
+                      className={`${CHOICE} ${r.id === current?.id ? 'border-accent bg-tint' : 'border-line hover:border-accent'}`}
                     >
-                      <span className="w-24 shrink-0 text-[0.88rem] text-soft">{r.role}</span>
+                      <span className="w-36 shrink-0 truncate text-[0.88rem] text-soft" title={r.role}>
+                        {roleWord(r.role)}
+                      </span>
                       <span className={`path min-w-0 flex-1 truncate ${r.broken ? 'text-alert' : ''}`}>
                         {r.value}
                       </span>
@@ -122,7 +132,7 @@ export function ExcerptDrawer({
 function ExcerptBody({ excerpt: e }: { excerpt: Excerpt }) {
   const attributes = e.context.attributes ?? {};
   const facts: [string, string | undefined][] = [
-    ['Placed by', `${e.role} in the field “${e.field}”`],
+    ['Placed as', `${roleWord(e.role)} (${e.role}) in the field “${e.field}”`],
     [
       'Where',
       e.context.path
@@ -172,10 +182,7 @@ function ExcerptBody({ excerpt: e }: { excerpt: Excerpt }) {
           This record was changed since the site was read, so its text is not shown. Read the site again.
         </p>
       ) : (
-        <pre
-          data-testid="excerpt"
-          className="path max-h-72 overflow-auto rounded-md border border-line bg-paper p-3 leading-relaxed break-all whitespace-pre-wrap"
-        >
+        <pre tabIndex={0} aria-label="The raw text" role="region" data-testid="excerpt" className={RAW}>
           {e.cut_before && <span className="text-soft">… </span>}
           {e.lead}
           <mark className="rounded-sm bg-mark px-0.5 font-medium text-ink">{e.marked}</mark>

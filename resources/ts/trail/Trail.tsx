@@ -1,12 +1,16 @@
 import { useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { TrailData } from '@/api/types';
 import { StandingShape } from '@/ui/Standing';
+import { middle } from '@/ui/words';
 import { layoutTrail, pathThrough, type TrailLine, type TrailNode } from './layout';
 
 interface Props {
   data: TrailData;
   onRecord: (record: number) => void;
 }
+
+/** Width of a character of the face that paths are set in, in pixels. */
+const PATH_CHARACTER = 7.4;
 
 /** The trail: from the files of an item, through the records that name them and their carriers, to the public addresses. */
 export function Trail({ data, onRecord }: Props) {
@@ -119,14 +123,17 @@ function TrailBox({
 }) {
   const acts = node.kind === 'record' || node.kind === 'bundle' || node.kind === 'page-bundle';
   const small = node.h < 40;
+  const isPath = node.kind === 'page' || node.kind === 'file';
   const inside = (
     <>
       {node.state && <StandingShape standing={node.state} />}
       <span className="min-w-0 flex-1">
         <span
-          className={`${node.h > 50 ? 'line-clamp-2 break-words' : 'block truncate'} leading-tight ${node.kind === 'page' || node.kind === 'file' ? 'path' : 'font-semibold'} ${node.broken ? 'text-alert' : ''}`}
+          className={`${node.h > 50 ? 'line-clamp-2 break-words' : 'block truncate'} leading-tight ${isPath ? 'path' : 'font-semibold'} ${node.broken ? 'text-alert' : ''}`}
         >
-          {node.title}
+          {isPath
+            ? middle(node.title, Math.floor((width - (node.state ? 40 : 20)) / PATH_CHARACTER))
+            : node.title}
         </span>
         {!small && (
           <span className="figures block truncate text-[0.82rem] leading-tight text-soft">

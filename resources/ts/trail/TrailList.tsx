@@ -4,7 +4,7 @@ import { useSlug } from '@/api/hooks';
 import type { TrailData, TrailRecord } from '@/api/types';
 import { PublicLink } from '@/ui/PublicLink';
 import { Standing } from '@/ui/Standing';
-import { fileName, kindWord, many, natural, roleWord } from '@/ui/words';
+import { box, fileName, kindWord, many, natural, roleWord } from '@/ui/words';
 
 /** The trail as a list, for keys and for ears: each placement with its file, its carriers and its pages, in words. */
 export function TrailList({ data, onRecord }: { data: TrailData; onRecord: (record: number) => void }) {
@@ -13,11 +13,11 @@ export function TrailList({ data, onRecord }: { data: TrailData; onRecord: (reco
   const files = useMemo(() => new Map(data.files.map((f) => [f.id, f])), [data]);
   return (
     <div className="min-h-0 flex-1 overflow-auto bg-sheet">
-      <table className="w-full border-separate border-spacing-0 text-left">
+      <table className="w-full border-separate border-spacing-0 text-left max-md:block max-md:[&>tbody]:block">
         <caption className="sr-only">
           Every placement, with its file, its carriers and the pages that show it
         </caption>
-        <thead>
+        <thead className="max-md:sr-only">
           <tr className="text-[0.85rem] text-soft [&>th]:sticky [&>th]:top-0 [&>th]:border-b [&>th]:border-line [&>th]:bg-sheet [&>th]:px-3 [&>th]:py-1.5">
             <th scope="col">Placed in</th>
             <th scope="col">How</th>
@@ -31,7 +31,7 @@ export function TrailList({ data, onRecord }: { data: TrailData; onRecord: (reco
           {rows.map(({ reference, record, carriers, pages }) => (
             <tr
               key={reference.id}
-              className="align-top [&>td]:border-b [&>td]:border-line [&>td]:px-3 [&>td]:py-1.5"
+              className="align-top max-md:grid max-md:border-b max-md:border-line max-md:py-1.5 [&>td]:px-3 max-md:[&>td]:py-0 max-md:[&>td:empty]:hidden md:[&>td]:border-b md:[&>td]:border-line md:[&>td]:py-1.5"
             >
               <td>
                 <button
@@ -46,7 +46,7 @@ export function TrailList({ data, onRecord }: { data: TrailData; onRecord: (reco
               <td>
                 {roleWord(reference.role)}
                 <div className="figures text-[0.88rem] text-soft">
-                  {reference.box ?? reference.carrier_box ?? ''}
+                  {box(reference.box ?? reference.carrier_box)}
                 </div>
               </td>
               <td className={`path ${reference.broken ? 'text-alert' : ''}`}>

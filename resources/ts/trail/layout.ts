@@ -1,5 +1,5 @@
 import type { StandingWord, TrailData, TrailFile, TrailRecord, TrailReference } from '@/api/types';
-import { fileName, kindWord, many, natural } from '@/ui/words';
+import { box, fileName, kindWord, many, natural, pixels } from '@/ui/words';
 
 export interface TrailNode {
   id: string;
@@ -104,7 +104,7 @@ export function layoutTrail(data: TrailData, opened: ReadonlySet<string>, width:
         column: 0,
         kind: 'file',
         title: fileName(file.path),
-        sub: `${file.is_original ? 'original · ' : ''}${file.width ? `${file.width} × ${file.height ?? '?'}` : 'no pixels'}`,
+        sub: `${file.is_original ? 'original · ' : ''}${file.width ? `${pixels(file.width, file.height)}` : 'no pixels'}`,
         state: null,
         broken: false,
         everywhere: false,
@@ -188,7 +188,7 @@ export function layoutTrail(data: TrailData, opened: ReadonlySet<string>, width:
           column,
           kind: 'record',
           title: r.title,
-          sub: `${kindWord(r.kind)}${references.length > 1 ? ` · ${references.length} times` : ''}${references.length === 1 && references[0]?.box ? ` · ${references[0].box}` : ''}`,
+          sub: `${kindWord(r.kind)}${references.length > 1 ? ` · ${references.length} times` : ''}${references.length === 1 && references[0]?.box ? ` · ${box(references[0].box)}` : ''}`,
           state: r.state,
           broken: references.some((x) => x.broken),
           everywhere: r.everywhere,

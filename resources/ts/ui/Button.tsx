@@ -5,7 +5,7 @@ type Tone = 'main' | 'plain' | 'quiet' | 'alert';
 
 const TONES: Record<Tone, string> = {
   main: 'bg-accent text-on-accent hover:bg-accent-deep border-transparent',
-  plain: 'bg-sheet text-ink border-line hover:border-accent hover:text-accent',
+  plain: 'bg-sheet text-ink border-edge hover:border-accent hover:text-accent',
   quiet: 'bg-transparent text-accent border-transparent hover:bg-tint',
   alert: 'bg-sheet text-alert border-alert/50 hover:bg-alert-tint',
 };

@@ -44,7 +44,7 @@ export function Empty({
   );
 }
 
-export function Failed({ error, again }: { error: unknown; again?: () => unknown }) {
+export function Failed({ error, again }: { error: unknown; again?: (() => unknown) | undefined }) {
   const problem = error instanceof Problem ? error : null;
   const away = problem?.status === 503 || problem?.status === 0;
   return (

@@ -16,6 +16,20 @@ export function wordsOfUse(kind: string): string {
   return NAMES[kind] ?? kind;
 }
 
+/** A kind of use beside the colour that it has in the bars. */
+export function UseWord({ kind }: { kind: string }) {
+  return (
+    <span className="inline-flex items-center gap-1.5">
+      <span
+        aria-hidden="true"
+        className="keeps-colour size-2.5 shrink-0 rounded-[2px]"
+        style={{ background: `var(--${kind}-use, var(--part-use))` }}
+      />
+      {wordsOfUse(kind)}
+    </span>
+  );
+}
+
 /** How often and in what an item is used. Length grows with the logarithm, so that 3 and 300 can both be seen. */
 export function UseBar({ kinds, max = 120 }: { kinds: Record<string, number>; max?: number }) {
   const total = Object.values(kinds).reduce((a, b) => a + b, 0);
@@ -31,7 +45,7 @@ export function UseBar({ kinds, max = 120 }: { kinds: Record<string, number>; ma
       <span
         role="img"
         aria-label={words}
-        className="flex h-3 overflow-hidden rounded-[3px]"
+        className="keeps-colour flex h-3 overflow-hidden rounded-[3px]"
         style={{ width: Math.max(10, max * length) }}
       >
         {parts.map(([kind, count]) => (

@@ -27,13 +27,33 @@ const ROLES: Record<string, string> = {
   'video[poster]': 'still of a film',
   'audio[src]': 'sound in the text',
   'css url': 'background in a style',
+  'css import': 'style sheet in a style',
+  'css image-set': 'background in several sizes',
+  'link[href]': 'file of the page',
+  'meta[content]': 'picture for sharing',
+  'input[src]': 'picture of a button',
+  'iframe[src]': 'page in a frame',
+  'object[data]': 'embedded file',
+  'embed[src]': 'embedded file',
+  'image[href]': 'picture in a drawing',
+  'use[href]': 'part of a drawing',
+  image: 'picture in the text',
+  link: 'link to the file',
+  script: 'named in a script',
+  url: 'address in a field',
   featured: 'featured picture',
   setting: 'setting',
+  'named in text': 'named in the text',
 };
 
-/** How something is placed, in plain words; where there are none, as the markup says. */
+/** How something is placed, in plain words: `background of a table` where the markup has no better ones. */
 export function roleWord(role: string): string {
-  return ROLES[role] ?? role;
+  const plain = ROLES[role];
+  if (plain) return plain;
+  const [, element, attribute] = /^([\w:]+)\[([\w:-]+)\]$/.exec(role) ?? [];
+  return element && attribute
+    ? `${attribute.replace(/^xlink:/, '')} of ${element.replace(/^svg:/, '')}`
+    : role;
 }
 
 /** `3 pictures`, `1 picture`; the plural may be given where it is not a plain s. */
@@ -81,6 +101,11 @@ export function fact(value: string | number): string {
 /** `800 × 600`, in the reader's digits; null for what has no pixels. */
 export function pixels(width: number | null, height: number | null): string | null {
   return width === null ? null : `${number(width)} × ${number(height ?? 0)}`;
+}
+
+/** A box as the site states it, `1200 × 240` or `300 wide`, in the reader's digits. */
+export function box(stated: string | null | undefined): string {
+  return stated?.replace(/\d{4,}/g, (digits) => number(Number(digits))) ?? '';
 }
 
 /** A long text without its middle, since the ends of an address tell most. */

@@ -195,7 +195,8 @@ final class Scenario
         $homeCss =
             '.hero { background-image: linear-gradient(transparent 40%, rgb(10 30 40 / .72)), url("'
             .$home->address($hero, $hero->file(960))
-            ."\"); }\n@media (min-width: 70em) { .hero { background-image: linear-gradient(transparent 40%, rgb(10 30 40 / .72)), url(\""
+            ."\"); }\n@media (min-width: 70em) { .hero { background-image: linear-gradient(transparent 40%, rgb(10 "
+            .'30 40 / .72)), url("'
             .$home->address($hero, $hero->path)
             ."\"); } }\n";
         $journal = $this->writer('style-sheet', 'journal', 'css');
@@ -578,7 +579,8 @@ final class Scenario
                 $body .=
                     '<div class="author"><img src="'
                     .$w->address($maren, $maren->square(), $n < 40 ? 'former' : ($n % 12 === 2 ? 'absolute' : 'root'))
-                    .'" alt="Maren Oake" class="round" width="72" height="72"><p>Maren Oake counts birds and visitors.</p></div>'
+                    .'" alt="Maren Oake" class="round" width="72" height="72"><p>Maren Oake counts birds and '
+                    .'visitors.</p></div>'
                     ."\n";
             }
             if ($n % 15 === 6) {
@@ -641,16 +643,21 @@ final class Scenario
                         ],
                     ]
                     : null;
-            $title = [
-                'Bird count, week %d',
-                'Log of the Petrel, trip %d',
-                'From the hide, no. %d',
-                'Notes on the ebb, %d',
-                'Harbour letter %d',
-                'Members\' evening %d',
-            ][$n % 6];
+            if ($n % 6 === 2 && $n >= 6) {
+                // The one before of its kind: by its full address now and then, in one by the address before the move.
+                $root = match (true) {
+                    $n === 14 => 'https://www.korrin-observatory.example/bay/',
+                    $n % 4 === 0 => 'https://korrinbay.example/',
+                    default => '/',
+                };
+                $before = 'journal/'.Catalogue::slug(self::postTitle($n - 6));
+                $body .= "<p><a href=\"$root$before\">The hide before this one</a></p>\n";
+            }
+            if ($n === 20) {
+                $body .= "<p>More of it in <a href=\"/journal/the-great-storm\">the great storm</a>.</p>\n";
+            }
             $featured = $n % 3 === 1 ? $m->of($n % 2 ? 'lights' : 'flocks', intdiv($n, 3)) : null;
-            $title = sprintf($title, $n + 1);
+            $title = self::postTitle($n);
             $this->entry(
                 $id,
                 'post',
@@ -665,6 +672,21 @@ final class Scenario
                 expires: $n >= 130 && $n < 133 ? '2024-12-31 23:59:00+00' : null,
             );
         }
+    }
+
+    private static function postTitle(int $n): string
+    {
+        return sprintf(
+            [
+                'Bird count, week %d',
+                'Log of the Petrel, trip %d',
+                'From the hide, no. %d',
+                'Notes on the ebb, %d',
+                'Harbour letter %d',
+                'Members\' evening %d',
+            ][$n % 6],
+            $n + 1,
+        );
     }
 
     private function versions(): void

@@ -117,7 +117,8 @@ final readonly class PageRenderer
             .'<footer class="site">'
             .($parts['footer'] ?? '')
             .'</footer>'
-            .'<script>for(const i of document.querySelectorAll("img[data-src]"))i.src=i.dataset.src</script></body></html>';
+            .'<script>for(const i of '
+            .'document.querySelectorAll("img[data-src]"))i.src=i.dataset.src</script></body></html>';
     }
 
     /** @param  array<string, scalar|null>  $entry */
@@ -193,7 +194,8 @@ final readonly class PageRenderer
         foreach ($ids as $id) {
             $banner = $this->one(
                 'select b.*, m.path, m.alt from banners b join media m on m.id = b.picture_id where b.id = ? and '
-                    .'b.enabled and (b.starts_on is null or b.starts_on <= current_date) and (b.ends_on is null or b.ends_on >= current_date)',
+                    .'b.enabled and (b.starts_on is null or b.starts_on <= current_date) and (b.ends_on is null or '
+                    .'b.ends_on >= current_date)',
                 [$id],
             );
             if ($banner !== null) {

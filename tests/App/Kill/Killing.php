@@ -168,7 +168,15 @@ final class Killing
         }
     }
 
-    /** @return array{pages: array<string, string|null>, files: array<string, string>, rows: list<mixed>, redirects: int, resting: int} */
+    /**
+     * @return array{
+     *     pages: array<string, string|null>,
+     *     files: array<string, string>,
+     *     rows: list<mixed>,
+     *     redirects: int,
+     *     resting: int,
+     * }
+     */
     private function state(): array
     {
         clearstatcache();
@@ -189,7 +197,8 @@ final class Killing
         }
         ksort($files);
         foreach (
-            $this->source->pdo->query('select id, body, changed_at from pages order by id')->fetchAll(\PDO::FETCH_NUM) as [$id, $body, $changed]
+            $this->source->pdo->query('select id, body, changed_at from pages order by '
+                .'id')->fetchAll(\PDO::FETCH_NUM) as [$id, $body, $changed]
         ) {
             $pages[(string) $id] = "$body|$changed";
         }

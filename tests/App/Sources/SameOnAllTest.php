@@ -183,7 +183,8 @@ it('refuses a key that does not name one record', function (string $kind, string
                 'table: pages' => 'table: extra',
                 'title: name' => 'title: id',
                 'address: "{id}"' => 'address: "{id}"',
-                'state: { column: state, live: [out], waiting: [draft], from: starts, until: { column: ends, as: unix } }' => 'state: live',
+                'state: { column: state, live: [out], waiting: [draft], from: starts, until: { column: ends, as: '
+                    .'unix } }' => 'state: live',
                 'fields: { body: html, extras: php-serialized }' => 'fields: { body: html }',
             ])
             ->check(),
@@ -196,7 +197,8 @@ it('refuses a key that does not name one record', function (string $kind, string
             'only one part of the key',
         ],
         'twice the same' => [
-            'create table extra as select 1 as id, body from pages where 1 = 0 union all select 1, \'a\' union all select 1, \'b\'',
+            'create table extra as select 1 as id, body from pages where 1 = 0 union all select 1, \'a\' union all '
+                .'select 1, \'b\'',
             'is not unique',
         ],
     ]);
@@ -209,7 +211,8 @@ it('refuses a key of bytes', function (string $kind, string $type): void {
             ->open([
                 'table: pages' => 'table: extra',
                 'title: name' => 'title: id',
-                'state: { column: state, live: [out], waiting: [draft], from: starts, until: { column: ends, as: unix } }' => 'state: live',
+                'state: { column: state, live: [out], waiting: [draft], from: starts, until: { column: ends, as: '
+                    .'unix } }' => 'state: live',
                 'fields: { body: html, extras: php-serialized }' => 'fields: { body: html }',
             ])
             ->check(),
@@ -219,15 +222,18 @@ it('refuses a key of bytes', function (string $kind, string $type): void {
 it('tells keys apart that a collation takes for one', function (): void {
     $source = new Source('mysql');
     $source->pdo->exec(
-        'create table extra (id varchar(40) character set utf8mb4 collate utf8mb4_bin primary key, body text) character set utf8mb4 collate utf8mb4_unicode_ci',
+        'create table extra (id varchar(40) character set utf8mb4 collate utf8mb4_bin primary key, body text) '
+            .'character set utf8mb4 collate utf8mb4_unicode_ci',
     );
     $source->pdo->exec(
-        "insert into extra values ('apfel', '<img src=\"/media/a.jpg\">'), ('äpfel', '<img src=\"/media/a.jpg\"> other')",
+        "insert into extra values ('apfel', '<img src=\"/media/a.jpg\">'), ('äpfel', '<img src=\"/media/a.jpg\"> "
+            ."other')",
     );
     $open = $source->open([
         'table: pages' => 'table: extra',
         'title: name' => 'title: id',
-        'state: { column: state, live: [out], waiting: [draft], from: starts, until: { column: ends, as: unix } }' => 'state: live',
+        'state: { column: state, live: [out], waiting: [draft], from: starts, until: { column: ends, as: unix } '
+            .'}' => 'state: live',
         'fields: { body: html, extras: php-serialized }' => 'fields: { body: html }',
     ]);
     $open->check();
@@ -268,21 +274,24 @@ it('lets columns that stamp themselves stay as they were, if the map says so, an
     'on update' => [
         'mysql',
         [
-            'alter table pages modify changed_at datetime(6) default current_timestamp(6) on update current_timestamp(6)',
+            'alter table pages modify changed_at datetime(6) default current_timestamp(6) on update '
+                .'current_timestamp(6)',
             "update pages set changed_at = '2020-02-02 02:02:02.123456'",
         ],
     ],
     'a trigger for what was written' => [
         'pgsql',
         [
-            "create or replace function stamp() returns trigger language plpgsql as 'begin if new.body is distinct from old.body then new.changed_at = now(); end if; return new; end'",
+            "create or replace function stamp() returns trigger language plpgsql as 'begin if new.body is distinct "
+                ."from old.body then new.changed_at = now(); end if; return new; end'",
             'create trigger stamp before update on pages for each row execute function stamp()',
         ],
     ],
     'a trigger behind it' => [
         'sqlite',
         [
-            "create trigger stamp after update of body on pages begin update pages set changed_at = datetime('now') where id = new.id; end",
+            "create trigger stamp after update of body on pages begin update pages set changed_at = datetime('now') "
+                .'where id = new.id; end',
         ],
     ],
 ]);
@@ -291,7 +300,8 @@ it('refuses a write where a trigger sets anew whatever the map says to keep', fu
     $source = new Source('pgsql');
     $key = $source->add('<img src="/media/a.jpg">');
     $source->pdo->exec(
-        "create or replace function stamp() returns trigger language plpgsql as 'begin new.changed_at = clock_timestamp(); return new; end'",
+        "create or replace function stamp() returns trigger language plpgsql as 'begin new.changed_at = "
+            ."clock_timestamp(); return new; end'",
     );
     $source->pdo->exec('create trigger stamp before update on pages for each row execute function stamp()');
     expect(

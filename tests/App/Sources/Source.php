@@ -59,7 +59,8 @@ final class Source
                 .", state varchar(20) default 'out', starts $moment, ends bigint, changed_at $moment)",
         );
         $this->pdo->exec(
-            "create table pictures (id $number, path varchar(200), title varchar(100), alt varchar(100), sizes text, w integer, h integer)",
+            "create table pictures (id $number, path varchar(200), title varchar(100), alt varchar(100), sizes text, "
+                .'w integer, h integer)',
         );
         $this->pdo->exec("insert into pictures (path, title, alt, sizes) values ('media/a.jpg', 'A', 'an a', '[]')");
     }
@@ -68,7 +69,8 @@ final class Source
     {
         $this->pdo
             ->prepare(
-                "insert into pages (name, body, extras, changed_at) values ('Page', ?, ?, '2020-02-02 02:02:02.123456')",
+                "insert into pages (name, body, extras, changed_at) values ('Page', ?, ?, '2020-02-02 "
+                    ."02:02:02.123456')",
             )
             ->execute([$body, $extras]);
 

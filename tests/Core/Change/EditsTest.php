@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use Random\Engine\Mt19937;
 use Random\Randomizer;
+use Ylema\Change\Bytes;
 use Ylema\Change\Edit;
 use Ylema\Change\EditConflict;
 use Ylema\Change\Edits;
@@ -23,6 +24,7 @@ it('applies edits in any order', function (array $edits, string $after): void {
     'side by side' => [[[1, 'b', 'X'], [2, 'c', 'Y']], 'aXYdef'],
     'at both ends' => [[[0, 'a', 'X'], [5, 'f', 'Y']], 'XbcdeY'],
     'something new' => [[[3, '', 'X']], 'abcXdef'],
+    'something new before something else' => [[[3, 'de', 'Y'], [3, '', 'X']], 'abcXYf'],
     'something new at the end' => [[[6, '', 'X']], 'abcdefX'],
     'all of it' => [[[0, 'abcdef', '']], ''],
 ]);
@@ -67,3 +69,23 @@ it('leads back to every byte', function (int $seed): void {
         ->and($edits->inverse()->inverse()->applyTo($text))
         ->toBe($after);
 })->with(range(1, 40));
+
+it('tells where and how the text is another one, in a few words', function (): void {
+    try {
+        Edits::of([new Edit(2, str_repeat('c', 100), 'X')])->applyTo('abcdef');
+    } catch (EditConflict $conflict) {
+        expect($conflict->getMessage())
+            ->toBe('At offset 2 the text no longer reads "'.str_repeat('c', 79).'…".')
+            ->and([$conflict->offset, $conflict->value])
+            ->toBe([2, str_repeat('c', 100)]);
+    }
+    expect(isset($conflict))->toBeTrue();
+});
+
+it('reads no bytes out of what is no base64', function (): void {
+    expect([Bytes::unpack(['base64' => 'YQ!!']), Bytes::unpack(['base64' => 'YQ==']), Bytes::unpack('a')])->toBe([
+        '',
+        'a',
+        'a',
+    ]);
+});

@@ -16,6 +16,12 @@ final class Documents
 {
     private Randomizer $random;
 
+    /** @var array<string, string> letters of values that the encoding of the document does not have, and its own */
+    private array $letters = [];
+
+    /** How deep in documents inside of attributes. */
+    private int $depth = 0;
+
     public function __construct(int $seed)
     {
         $this->random = new Randomizer(new Mt19937($seed));
@@ -24,7 +30,7 @@ final class Documents
     /** @return array{Piece, Notation} */
     public function document(): array
     {
-        return match ($this->number(0, 13)) {
+        return match ($this->number(0, 18)) {
             0, 1 => [$this->css(), Notation::Css],
             2, 3 => [$this->json($this->tree(2)), Notation::Json],
             4, 5 => [$this->serialized($this->tree(2)), Notation::PhpSerialized],
@@ -38,6 +44,14 @@ final class Documents
             8 => [$this->xml(), Notation::Xml],
             9 => [$this->script(), Notation::JavaScript],
             10 => [$this->html()->encoded(self::legacy(...)), Notation::Html],
+            11 => [$this->declared('windows-1251', ['ü' => 'ы', 'ß' => 'ж', 'é' => 'й']), Notation::Html],
+            12 => [$this->declared('Shift_JIS', ['ü' => '港', 'ß' => '表', 'é' => 'ソ']), Notation::Html],
+            13 => [
+                $this->blocks()->encoded(static fn (string $t): string => (string) preg_replace('~\r?\n~', "\r\n", $t)),
+                Notation::Markdown,
+            ],
+            14 => [$this->blocks(), Notation::Markdown],
+            15 => [Piece::of("\u{FEFF}", $this->json($this->tree(1))), Notation::Json],
             default => [$this->html(), Notation::Html],
         };
     }
@@ -124,6 +138,20 @@ final class Documents
         return $this->number(1, 100) <= $percent;
     }
 
+    /**
+     * A page that says its encoding, and whose words are of it.
+     *
+     * @param  array<string, string>  $letters
+     */
+    private function declared(string $charset, array $letters): Piece
+    {
+        $this->letters = $letters;
+
+        return Piece::of("<meta charset='$charset'>", $this->html())->encoded(
+            static fn (string $t): string => (string) mb_convert_encoding($t, $charset, 'UTF-8'),
+        );
+    }
+
     private function html(): Piece
     {
         $html = Piece::of();
@@ -145,7 +173,8 @@ final class Documents
         $quote = ['"', "'"][$this->number(0, 1)];
         $address = $attribute($quote, Piece::reference($name));
 
-        return match ($this->number(0, 15)) {
+        // What the site itself expands before a browser sees the page stands in no document of its own.
+        return match ($this->number(0, $this->depth === 0 ? 25 : 22)) {
             0 => Piece::of('<img alt="a > b" src=', $address, '>'),
             1 => Piece::of("<IMG\r\n SRC = ", $address, '/>'),
             2 => Piece::of(
@@ -185,14 +214,64 @@ final class Documents
                 '></video>',
             ),
             12 => Piece::plain(
-                '<!-- <img src="/media/no.jpg"> --> 1 < 2 &amp; <textarea><img src="/media/no.jpg"></textarea><a src=/media/no.jpg><img href="/media/no.jpg">',
+                '<!-- <img src="/media/no.jpg"> --> 1 < 2 &amp; <textarea><img src="/media/no.jpg"></textarea><a '
+                    .'src=/media/no.jpg><img href="/media/no.jpg">',
             ),
             13 => Piece::of('<svg><![CDATA[ <img src="/media/no.jpg"> ]]><image xlink:href=', $address, '/></svg>'),
             14 => Piece::of('<img src="" data-src=', $address, ' src="/media/no.jpg" loading=lazy>'),
+            15 => Piece::of(
+                '<svg><style>',
+                // Style in a drawing is text as any other, and its references to characters are read.
+                $attribute('', $this->css()),
+                '</style><rect fill=',
+                $attribute($quote, $this->cssAddress()),
+                '/><use href="#a"/><a xlink:href=',
+                $address,
+                '>é</a></svg>',
+            ),
+            16 => Piece::of('<img src=', $address, ' onerror=', $attribute($quote, $this->script()), '>'),
+            17 => Piece::of('<noscript><img src=', $address, '></noscript>'),
+            18 => $this->inside($attribute, $quote),
+            19 => Piece::of('<table><tr background=', $address, '><td>é</table><frame src=', $address, '>'),
+            20 => Piece::of(
+                '<p>Look at ',
+                Piece::reference('/media/'.['boat', 'sea-2'][$this->number(0, 1)].'.jpg'),
+                ', it is new.</p>',
+            ),
+            21 => Piece::of('<object data=', $address, '><param name="movie" value=', $address, '></object>'),
+            23 => Piece::of(
+                '<!-- block ',
+                $this->json(['image' => Piece::reference('/media/'.$this->word().'.jpg')]),
+                ' --><p>é</p><!-- {"image": "/media/no.jpg"} -->',
+            ),
+            24 => Piece::of(
+                "[film wide src=$quote",
+                Piece::reference('/media/'.$this->word().'.mp4'),
+                "$quote] [films src='no.mp4']",
+            ),
+            25 => Piece::of('[box]<img src=', $address, '>[/box]'),
             default => Piece::plain(
-                "<h2>Grüße</h2>\n<script><!-- <script>'/media/no.jpg' </script> --></script><p title='<img src=/media/no.jpg>'>",
+                "<h2>Grüße</h2>\n<script><!-- <script>'/media/no.jpg' </script> --></script><p title='<img "
+                    ."src=/media/no.jpg>'>",
             ),
         };
+    }
+
+    /**
+     * A document in an attribute; none deeper than two, for its escapes double with each.
+     *
+     * @param  callable(string, Piece): Piece  $attribute
+     */
+    private function inside(callable $attribute, string $quote): Piece
+    {
+        if ($this->depth === 2) {
+            return Piece::plain('<iframe srcdoc=""></iframe>');
+        }
+        $this->depth++;
+        $inside = Piece::of('<iframe srcdoc=', $attribute($quote, $this->element()), '></iframe>');
+        $this->depth--;
+
+        return $inside;
     }
 
     private function candidates(): Piece
@@ -299,6 +378,31 @@ final class Documents
         );
     }
 
+    /** Markdown with items, quotes and code in each other. */
+    private function blocks(): Piece
+    {
+        $text = Piece::of();
+        for ($n = $this->number(1, 6); $n > 0; $n--) {
+            $picture = Piece::of('![x](', Piece::reference('/media/'.$this->word().'.jpg'), ')');
+            $no = '![no](/media/no.jpg)';
+            $text = Piece::of($text, ...match ($this->number(0, 9)) {
+                0 => ["- one\n\n    ", $picture, "\n\n      ", "$no\n"],
+                1 => ["- ```\n  $no\n  ```\n- ", $picture, "\n"],
+                2 => ['> ', $picture, "\n>\n>     $no\n"],
+                3 => ["1. one\n\n   ~~~ txt\n   $no\n   ~~~\n\n   ", $picture, "\n"],
+                4 => ["words\n    ", $picture, "\n\n    $no\n"],
+                5 => ["<div>\n```\n", $this->element(), "\n</div>\n"],
+                6 => ['[![x](', Piece::reference('/media/'.$this->word().'.jpg'), ' =9x9)](<',
+                    Piece::reference('/media/a b.html'), "> 'x')\n"],
+                7 => ["`$no` [film src=", Piece::reference('/media/'.$this->word().'.mp4'), "]\n"],
+                8 => ["![x][one]\n\n[one]:\n  <", Piece::reference('/media/'.$this->word().'.jpg'), ">\n  'Title'\n"],
+                default => ["- one\n    - two\n\n\t\t", $picture, "\n"],
+            }, ...["\nand\n\n"]);
+        }
+
+        return $text;
+    }
+
     private function xml(): Piece
     {
         $escaped = static fn (Piece $piece): Piece => $piece->encoded(
@@ -391,7 +495,7 @@ final class Documents
     private function name(): string
     {
         return '/media/'
-            .[
+            .strtr([
                 'boat',
                 'a & b',
                 'x"y',
@@ -405,13 +509,13 @@ final class Documents
                 'a&copy;',
                 'lt<gt>',
                 '%C3%BC',
-            ][$this->number(0, 12)]
+            ][$this->number(0, 12)], $this->letters)
             .'.jpg';
     }
 
     private function word(): string
     {
-        return ['boat', 'sea-2', 'grüße', 'a.b', 'x%20y'][$this->number(0, 4)];
+        return strtr(['boat', 'sea-2', 'grüße', 'a.b', 'x%20y'][$this->number(0, 4)], $this->letters);
     }
 
     private function htmlEscaped(string $text, string $quote): string

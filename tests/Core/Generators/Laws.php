@@ -8,10 +8,13 @@ use RuntimeException;
 use Ylema\Change\EditConflict;
 use Ylema\Change\Rewriter;
 use Ylema\Reading\CannotEncode;
+use Ylema\Reading\CommentRule;
+use Ylema\Reading\ElementRule;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Notation;
 use Ylema\Reading\Reference;
 use Ylema\Reading\Rules;
+use Ylema\Reading\TokenTag;
 
 /** The laws of reading and changing, held against one drawn case at a time; a broken law is thrown with its seed. */
 final readonly class Laws
@@ -26,7 +29,29 @@ final readonly class Laws
     {
         $this->reader = new FieldReader();
         $this->rewriter = new Rewriter($this->reader);
-        $this->rules = new Rules(mediaFolders: ['/media/']);
+        $this->rules = new Rules(
+            mediaFolders: ['/media/'],
+            tags: [
+                new TokenTag('film', ['src' => new ElementRule(Notation::Url)]),
+                new TokenTag('box', [], new ElementRule(Notation::Html)),
+            ],
+            comments: [new CommentRule('^ block (?<text>\{.*\})', Notation::Json)],
+        );
+    }
+
+    /** @return array{int, int} of some drawn documents, how many could be written and how many were refused */
+    public function readings(int $from, int $count): array
+    {
+        $written = $refused = 0;
+        for ($seed = $from; $seed < $from + $count; $seed++) {
+            match ($this->reading($seed)) {
+                true => $written++,
+                false => $refused++,
+                null => null,
+            };
+        }
+
+        return [$written, $refused];
     }
 
     /** @return bool|null whether the change could be written; null where the document holds no reference */
@@ -60,7 +85,8 @@ final readonly class Laws
         }
         $after = $edits->applyTo($text);
 
-        // (2) Reading again gives the same references but for the changed values. A candidate list spells spaces and commas its own way.
+        // (2) Reading again gives the same references but for the changed values. A candidate list spells spaces and
+        // commas its own way.
         $again = $this->reader->read($after, $notation, $this->rules)->references;
         $this->hold(count($again) === count($references), 2, $seed, $after);
         foreach ($again as $i => $reference) {
@@ -79,7 +105,8 @@ final readonly class Laws
             );
         }
 
-        // (3) Every byte outside the changed tokens and the mended lengths is as it was, (4) and the way back restores them all.
+        // (3) Every byte outside the changed tokens and the mended lengths is as it was, (4) and the way back restores
+        // them all.
         $starts = array_map(static fn (array $change): int => $change[0]->start, $changes);
         foreach ($edits->edits as $edit) {
             $this->hold(
@@ -103,7 +130,7 @@ final readonly class Laws
             $seed,
             $after,
         );
-        $this->hold($notation !== Notation::Json || json_decode($after) !== null, 3, $seed, $after);
+        $this->hold($notation !== Notation::Json || json_decode(ltrim($after, "\u{FEFF}")) !== null, 3, $seed, $after);
 
         return true;
     }

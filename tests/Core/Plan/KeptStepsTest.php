@@ -4,10 +4,14 @@ declare(strict_types=1);
 
 use Ylema\Change\Edit;
 use Ylema\Change\Edits;
+use Ylema\Imaging\PictureFile;
 use Ylema\Imaging\Size;
+use Ylema\Plan\CannotPlan;
 use Ylema\Plan\Expectation;
 use Ylema\Plan\MediaFacts;
+use Ylema\Plan\Place;
 use Ylema\Plan\Places;
+use Ylema\Plan\RecordUses;
 use Ylema\Plan\Step;
 use Ylema\Plan\Steps\AddMedia;
 use Ylema\Plan\Steps\ChangeMedia;
@@ -23,9 +27,15 @@ use Ylema\Plan\Steps\RestFile;
 use Ylema\Plan\Steps\WakeFile;
 use Ylema\Plan\Steps\WriteFile;
 use Ylema\Plan\Words;
+use Ylema\Reading\FieldReader;
+use Ylema\Reading\Notation;
+use Ylema\Reading\Reference;
+use Ylema\Reading\Rules;
 use Ylema\Sites\FileState;
 use Ylema\Sites\MediaRow;
 use Ylema\Sites\NewMedia;
+use Ylema\Sites\SourceRecord;
+use Ylema\Usage\RecordState;
 
 /** @return array{FileState, MediaRow, NewMedia} */
 function partsOfSteps(): array
@@ -46,7 +56,6 @@ function partsOfSteps(): array
     ];
 }
 
-/** @param  non-empty-string  $text */
 function keptAndBack(Step $step): Step
 {
     $kept = json_decode(json_encode($step->toArray(), JSON_THROW_ON_ERROR), true);
@@ -158,7 +167,7 @@ it('is what a visitor should meet, also where part of it cannot be read', functi
 });
 
 it('means all places only where none is listed and none is left out', function (): void {
-    $place = new Ylema\Plan\Place('page', '1', 'body', 1);
+    $place = new Place('page', '1', 'body', 1);
     expect((new Places())->areAll())
         ->toBeTrue()
         ->and(Places::only([])->areAll())
@@ -170,7 +179,7 @@ it('means all places only where none is listed and none is left out', function (
 });
 
 it('names an item by its title, and by its path without one', function (): void {
-    $file = new Ylema\Imaging\PictureFile('media/a.jpg', null, true);
+    $file = new PictureFile('media/a.jpg', null, true);
     expect((new MediaFacts('1', [$file], title: 'A', path: 'media/a.jpg'))->name())
         ->toBe('A')
         ->and((new MediaFacts('1', [$file], path: 'media/a.jpg'))->name())
@@ -187,10 +196,10 @@ it('counts in words', function (): void {
 
 it('knows a promised place by both its ends', function (): void {
     $promise = new PromisedEdit('body', 3, 4, 'new');
-    $reference = static fn (int $start, int $length): Ylema\Reading\Reference => (new Ylema\Reading\FieldReader())->read(
+    $reference = static fn (int $start, int $length): Reference => (new FieldReader())->read(
         str_repeat(' ', $start - 10 > 0 ? $start - 10 : 0).'<img src="'.str_repeat('a', $length).'">',
-        Ylema\Reading\Notation::Html,
-        new Ylema\Reading\Rules(),
+        Notation::Html,
+        new Rules(),
     )->references[0];
     $at = new PromisedEdit('body', 10, 4, 'new');
     expect($at->isOf($reference(10, 4)))
@@ -201,4 +210,60 @@ it('knows a promised place by both its ends', function (): void {
         ->toBeFalse()
         ->and($promise->isOf($reference(10, 4)))
         ->toBeFalse();
+});
+
+it('is a promised place only where its parts can be read', function (): void {
+    expect(PromisedEdit::fromArray([]))
+        ->toEqual(new PromisedEdit('', 0, 0, ''))
+        ->and(PromisedEdit::fromArray(['field' => 1, 'start' => '1', 'length' => '1', 'promise' => 1, 'value' => 1]))
+        ->toEqual(new PromisedEdit('', 0, 0, ''))
+        ->and(FieldEdits::fromArray([['x', null, null]])->edits->edits)
+        ->toEqual([new Edit(0, '', '')]);
+});
+
+it('has pixels only where both sides are known', function (array $sides, ?Size $pixels): void {
+    expect(WriteFile::fromArray(['path' => 'a', ...$sides])->pixels)->toEqual($pixels);
+})->with([
+    [['width' => 4, 'height' => 3], new Size(4, 3)],
+    [['width' => 4], null],
+    [['height' => 3], null],
+]);
+
+it('takes no list of places that it cannot read in full', function (array $data): void {
+    expect(fn () => Places::fromArray($data))->toThrow(CannotPlan::class, 'Choose them again.');
+})->with([
+    'nothing' => [[]],
+    'no word whether they are meant' => [['places' => []]],
+    'no places' => [['listed' => true]],
+    'a place that is none' => [['listed' => true, 'places' => ['page']]],
+    'a kind that is none' => [['listed' => true, 'places' => [[1, '1', 'body', 1]]]],
+    'a key that is none' => [['listed' => true, 'places' => [['page', 1, 'body', 1]]]],
+    'a field that is none' => [['listed' => true, 'places' => [['page', '1', 1, 1]]]],
+    'a number that is none' => [['listed' => true, 'places' => [['page', '1', 'body', '1']]]],
+    'no kind' => [['listed' => true, 'places' => [[1 => '1', 2 => 'body', 3 => 1]]]],
+]);
+
+it('keeps places as they were chosen', function (): void {
+    $places = Places::except([new Place('page', '1', 'body', 2), new Place('post', '9', 'css', 1)]);
+    expect($places->listed)->toBeFalse()->and(Places::fromArray($places->toArray()))->toEqual($places);
+});
+
+it('takes an item’s original, and any of its files where that is gone', function (): void {
+    [$small, $original] = [new PictureFile('a.w4.jpg', null, false), new PictureFile('a.jpg', null, true)];
+    expect((new MediaFacts('1', [$small, $original]))->original())
+        ->toBe($original)
+        ->and((new MediaFacts('1', [$original, $small]))->original())
+        ->toBe($original)
+        ->and((new MediaFacts('1', [$small]))->original())
+        ->toBe($small);
+});
+
+it('says why a record cannot be edited by what is known of it', function (): void {
+    $record = new SourceRecord('page', '1', 'Page', null, RecordState::Live, []);
+    expect((new RecordUses('page', '1', 'Page', $record->contentHash, [], $record))->problem())
+        ->toBeNull()
+        ->and((new RecordUses('page', '1', 'Page', 'other', [], $record))->problem())
+        ->toBe('This record was changed since the site was last read. Read the site again, then plan again.')
+        ->and((new RecordUses('page', '1', 'Page', 'other', [], null))->problem())
+        ->toBe('This record no longer exists in the source. Read the site again.');
 });

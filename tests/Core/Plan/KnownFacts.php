@@ -12,6 +12,7 @@ use Ylema\Plan\Drawing;
 use Ylema\Plan\Facts;
 use Ylema\Plan\KeptFile;
 use Ylema\Plan\MediaFacts;
+use Ylema\Plan\PlacedUse;
 use Ylema\Plan\Places;
 use Ylema\Plan\RecordUses;
 use Ylema\Sites\FileState;
@@ -21,6 +22,9 @@ final class KnownFacts implements Facts
 {
     /** @var list<Drawing> */
     public array $drawn = [];
+
+    /** @var array<string, KeptFile> originals that are kept otherwise than their files say */
+    public array $originals = [];
 
     /** @var list<int> how many records each batch of uses had */
     public array $batches = [];
@@ -76,6 +80,28 @@ final class KnownFacts implements Facts
         }
     }
 
+    public function findings(array $kinds): iterable
+    {
+        foreach (array_chunk($this->uses, 2) as $batch) {
+            yield array_map(
+                static fn (RecordUses $uses): RecordUses => new RecordUses(
+                    $uses->kind,
+                    $uses->key,
+                    $uses->title,
+                    $uses->contentHash,
+                    array_values(
+                        array_filter(
+                            $uses->uses,
+                            static fn (PlacedUse $use): bool => in_array($use->finding?->kind, $kinds, true),
+                        ),
+                    ),
+                    $uses->record,
+                ),
+                $batch,
+            );
+        }
+    }
+
     public function boxes(int $item, Places $places): iterable
     {
         return $this->boxes;
@@ -99,6 +125,9 @@ final class KnownFacts implements Facts
     public function original(MediaFacts $media): ?KeptFile
     {
         $file = $this->files[$media->path] ?? null;
+        if (isset($this->originals[$media->path])) {
+            return $this->originals[$media->path];
+        }
 
         return $file === null
             ? null

@@ -163,7 +163,10 @@ it('edits each record, each place by the file that fits it', function (): void {
 
 it('asks for records batch by batch while its steps are taken', function (): void {
     $facts = facts(
-        ...array_map(static fn (int $n): RecordUses => recordOf((string) $n, '<img src="/media/old.jpg">'), range(1, 9)),
+        ...array_map(
+            static fn (int $n): RecordUses => recordOf((string) $n, '<img src="/media/old.jpg">'),
+            range(1, 9),
+        ),
     );
     $steps = (new SwapPlanner(new SwapRequest(1, Manner::NewReference, 2)))->plan($facts);
     $steps->current();
@@ -306,7 +309,8 @@ it('puts new bytes behind the same addresses, each rendition in its own size', f
         ])
         ->and($outline->sentence)
         ->toBe(
-            'New bytes for 3 files behind the same addresses; 9 references stay as they are. Up to 50% falls away where shapes differ.',
+            'New bytes for 3 files behind the same addresses; 9 references stay as they are. Up to 50% falls away '
+                .'where shapes differ.',
         )
         ->and($outline->expectation->gone)
         ->toBe([])
@@ -399,7 +403,10 @@ it('shows both sides, the boxes of most places first, and what will look differe
             '1 place: Stretched: the box is fixed at 600 × 600.',
         ])
         ->and(
-            array_map(static fn (ShownBox $b): string => "$b->width $b->height $b->carrier $b->places", $outline->boxes),
+            array_map(
+                static fn (ShownBox $b): string => "$b->width $b->height $b->carrier $b->places",
+                $outline->boxes,
+            ),
         )
         ->toBe(['1200 800 masthead 2', '600 600  1', '600 300  1'])
         ->and(
@@ -550,3 +557,245 @@ it('gives a new item a plain name, its own folder, and sizes that are never enla
     'too long' => [str_repeat('a', 90).'.jpg', 'media/'.str_repeat('a', 80).'.jpg'],
     'a name that is taken' => ['new.jpg', 'media/new-2.jpg'],
 ]);
+
+it('is asked for in full or in part', function (array $data, SwapRequest $request): void {
+    $whole = ['from' => 1, 'manner' => 'new-reference', 'places' => ['listed' => false, 'places' => []]];
+    expect(SwapRequest::fromArray([...$whole, ...$data]))->toEqual($request)->and(
+        SwapRequest::fromArray($request->toArray()),
+    )->toEqual($request);
+})->with([
+    'the least' => [[], new SwapRequest(1, Manner::NewReference, null)],
+    'words that are none' => [
+        ['to' => '2', 'upload' => 3, 'title' => 1, 'alt' => [], 'caption' => 1, 'credit' => null, 'keep_shape' => 1],
+        new SwapRequest(1, Manner::NewReference, null),
+    ],
+    'all of it' => [
+        [
+            'manner' => 'same-address',
+            'upload' => 'up',
+            'title' => 'T',
+            'alt' => 'A',
+            'caption' => 'C',
+            'credit' => 'D',
+            'keep_shape' => true,
+        ],
+        new SwapRequest(1, Manner::SameAddress, null, 'up', new Places(), 'T', 'A', 'C', 'D', true),
+    ],
+]);
+
+it('gives the new row all its words, and says where they are missing', function (): void {
+    $facts = facts(recordOf('1', '<img src="/media/old.jpg">'));
+    $request = new SwapRequest(1, Manner::NewReference, null, 'up', title: 'T', alt: 'A', caption: 'C', credit: 'D');
+    [$steps, $outline] = planned($facts, $request);
+    $added = array_values(array_filter($steps, static fn (mixed $s): bool => $s instanceof AddMedia))[0]->media;
+    expect([$added->title, $added->alt, $added->caption, $added->credit])
+        ->toBe(['T', 'A', 'C', 'D'])
+        ->and($outline->notes)
+        ->toBe([])
+        ->and($outline->title)
+        ->toBe('Old: shown as T')
+        ->and($outline->pictures[1]->item)
+        ->toBeNull()
+        ->and($outline->pictures[1]->words)
+        ->toBe('T')
+        ->and(planned($facts, new SwapRequest(1, Manner::NewReference, null, 'up'))[1]->notes)
+        ->toBe(['The new item has no alt text: whoever cannot see it learns nothing of it.'])
+        // Another item of the site has words of its own.
+        ->and(implode(planned($facts, new SwapRequest(1, Manner::NewReference, 2))[1]->notes))
+        ->not->toContain('alt text');
+});
+
+it('says in full what cannot be', function (KnownFacts $facts, SwapRequest $request, string $why): void {
+    expect(fn () => planned($facts, $request))->toThrow(new CannotPlan($why));
+})->with([
+    'another kind of file' => [
+        fn () => facts(),
+        new SwapRequest(1, Manner::NewReference, null, 'pdf'),
+        '"Old" is a picture, and a document cannot stand in for it: no page could show it there. Choose another '
+            .'picture.',
+    ],
+    'a crop of an item of the site' => [
+        fn () => facts(),
+        new SwapRequest(1, Manner::NewReference, 2, keepShape: true),
+        'An item of the site is shown as it is; only an upload, or new bytes behind the same address, can be cropped '
+            .'to the old proportions.',
+    ],
+    'a stand-in without a file' => [
+        fn () => new KnownFacts([1 => oldItem(), 2 => newItem(hasOriginal: false)]),
+        new SwapRequest(1, Manner::NewReference, 2),
+        '"media/new.jpg" has no file of its own, so nothing may be pointed at it. Choose an item whose file is there.',
+    ],
+    'an upload that is gone' => [
+        fn () => facts(),
+        new SwapRequest(1, Manner::NewReference, null),
+        'Choose another item, or upload a file, to stand in.',
+    ],
+    'a drawing behind the address of a picture' => [
+        function (): KnownFacts {
+            $facts = facts();
+            $facts->uploads['drawing'] = new KeptFile('d', 9, 'plan.svg', 'svg', new Size(9, 9), false);
+
+            return $facts;
+        },
+        new SwapRequest(1, Manner::SameAddress, null, 'drawing'),
+        '"plan.svg" is a .svg file and cannot be drawn as the .jpg file media/old.jpg. Upload a .jpg file, or swap by '
+            .'new reference.',
+    ],
+]);
+
+it('crops to the old proportions around the middle where no focal point is known', function (): void {
+    $facts = facts(recordOf('1', '<img src="/media/old.jpg">'));
+    $facts->uploads['tall'] = new KeptFile('tall', 90, 'tall.png', 'png', new Size(900, 1900), true);
+    planned($facts, new SwapRequest(1, Manner::NewReference, null, 'tall', alt: 'x', keepShape: true));
+    expect([$facts->drawn[0]->focusX, $facts->drawn[0]->focusY, (string) $facts->drawn[0]->size])->toBe([
+        0.5,
+        0.5,
+        '900 × 600',
+    ]);
+});
+
+it('leaves whole what has no size to crop to, or none to crop', function (): void {
+    $facts = facts(recordOf('1', '<img src="/media/old.jpg">'));
+    $facts->uploads['none'] = new KeptFile('none', 90, 'none.jpg', 'jpg', null, true);
+    $request = new SwapRequest(1, Manner::NewReference, null, 'none', keepShape: true);
+    expect(planned($facts, $request)[0][0]->after->sha256)->toBe('none');
+    $facts->media[1] = new MediaFacts('7', [new PictureFile('media/old.jpg', null, true)], 1, 'Old', 'media/old.jpg');
+    $facts->uploads['square'] = new KeptFile('square', 90, 'square.jpg', 'jpg', new Size(90, 90), true);
+    $request = new SwapRequest(1, Manner::NewReference, null, 'square', keepShape: true);
+    expect(planned($facts, $request)[0][0]->after->sha256)->toBe('square');
+});
+
+it('says of moving pictures only where something can move', function (
+    string $path,
+    bool $wasMoving,
+    bool $isMoving,
+    Manner $manner,
+    array $says,
+): void {
+    $facts = facts(recordOf('1', '<img src="/media/old.jpg">'));
+    $facts->media[1] = new MediaFacts(
+        '7',
+        [new PictureFile($path, new Size(1500, 1000), true)],
+        1,
+        'Old',
+        $path,
+        uses: 1,
+    );
+    $facts->originals[$path] = new KeptFile('o', 9, 'old', 'gif', new Size(1500, 1000), true, $wasMoving);
+    $facts->files[$path] = new FileState('o', 9);
+    $extension = pathinfo($path, PATHINFO_EXTENSION);
+    $facts->uploads['new'] = new KeptFile('n', 9, 'n', $extension, new Size(1500, 1000), true, $isMoving);
+    $facts->uses = [recordOf('1', '<img src="/media/old.jpg">')];
+    expect(planned($facts, new SwapRequest(1, $manner, null, 'new', alt: 'x'))[1]->notes)->toBe($says);
+})->with(['gif' => ['media/old.gif'], 'webp' => ['media/old.webp'], 'png' => ['media/old.png']])->with([
+    'neither' => [false, false, Manner::SameAddress, []],
+    'the old one' => [true, false, Manner::SameAddress, ['The picture moves now; the new one stands still.']],
+    'the new one' => [
+        false,
+        true,
+        Manner::SameAddress,
+        ['The new picture moves; sizes that are drawn from it stand still.'],
+    ],
+]);
+
+it('never takes a type for moving that cannot', function (): void {
+    $facts = facts();
+    $facts->originals['media/old.jpg'] = new KeptFile('o', 9, 'old', 'jpg', new Size(1500, 1000), true, true);
+    expect(implode(planned($facts, new SwapRequest(1, Manner::SameAddress, null, 'up'))[1]->notes))->not->toContain(
+        'moves',
+    );
+});
+
+it('says how much falls away from three in a hundred on, to the nearer one', function (
+    Size $size,
+    string $says,
+): void {
+    $facts = facts();
+    $facts->media[1] = new MediaFacts(
+        '7',
+        [
+            new PictureFile('media/old.jpg', new Size(1000, 1000), true),
+            new PictureFile('media/old.w100.jpg', new Size(100, 100)),
+        ],
+        1,
+        'Old',
+        'media/old.jpg',
+        uses: 1,
+    );
+    $facts->uploads['new'] = new KeptFile('n', 9, 'n.jpg', 'jpg', $size, true);
+    expect(planned($facts, new SwapRequest(1, Manner::SameAddress, null, 'new'))[1]->sentence)->toEndWith($says);
+})->with([
+    'nothing' => [new Size(1000, 1000), '1 reference stays as it is.'],
+    'not quite two in a hundred' => [new Size(1000, 981), '1 reference stays as it is.'],
+    'nearly three' => [new Size(1000, 974), 'Up to 3% falls away where shapes differ.'],
+    'three and a little' => [new Size(1000, 966), 'Up to 3% falls away where shapes differ.'],
+]);
+
+it('means that the old one is gone everywhere only where every place was meant, and none was left', function (): void {
+    $place = new Place('page', '1', 'body', 1);
+    $expects = static fn (KnownFacts $facts, Places $places): bool => planned(
+        $facts,
+        new SwapRequest(1, Manner::NewReference, 2, places: $places),
+    )[1]->expectation->everywhere;
+    $good = recordOf('1', '<img src="/media/old.jpg">');
+    $changed = recordOf('2', '<img src="/media/old.jpg">', known: 'another');
+    expect($expects(facts($good), new Places()))
+        ->toBeTrue()
+        ->and($expects(facts($good), Places::only([$place])))
+        ->toBeFalse()
+        ->and($expects(facts($good, $changed), new Places()))
+        ->toBeFalse();
+});
+
+it('says what moves by itself once for each kind of record', function (): void {
+    $facts = facts(
+        recordOf('1', '<img src="/media/old.jpg">', kind: 'stamped'),
+        recordOf('2', '<img src="/media/old.jpg">', kind: 'stamped'),
+        recordOf('3', '<img src="/media/old.jpg">'),
+        recordOf('4', '<img src="/media/old.jpg">', kind: 'stamped', known: 'changed'),
+    );
+    $outline = planned($facts, new SwapRequest(1, Manner::NewReference, 2))[1];
+    expect(array_keys($outline->notes, 'It moves.', true))
+        ->toHaveCount(1)
+        ->and(array_is_list($outline->notes))
+        ->toBeTrue()
+        ->and($outline->sentence)
+        ->toBe('3 references in 3 records, no file.');
+});
+
+it('shows the six boxes of most places, and stated sizes before those of a carrier', function (): void {
+    $facts = facts(recordOf('1', '<img src="/media/old.jpg">'));
+    foreach (range(1, 8) as $n) {
+        array_push($facts->boxes, ...array_fill(0, $n, new PlacedBox($n, 100 * $n, null, new Size(9, 9), 'aside')));
+    }
+    $boxes = planned($facts, new SwapRequest(1, Manner::NewReference, 2))[1]->boxes;
+    expect(array_map(static fn (ShownBox $b): array => [$b->width, $b->height, $b->carrier, $b->places], $boxes))->toBe([
+        [800, null, '', 8],
+        [700, null, '', 7],
+        [600, null, '', 6],
+        [500, null, '', 5],
+        [400, null, '', 4],
+        [300, null, '', 3],
+    ]);
+    $facts->boxes = [new PlacedBox(1, null, null), new PlacedBox(2, null, 50)];
+    $boxes = planned($facts, new SwapRequest(1, Manner::NewReference, 2))[1]->boxes;
+    expect(array_map(static fn (ShownBox $b): array => [$b->width, $b->height, $b->carrier, $b->places], $boxes))->toBe([
+        [null, null, '', 1],
+        [null, 50, '', 1],
+    ]);
+});
+
+it('says nothing of shapes and boxes where no picture stands in', function (): void {
+    $facts = facts(recordOf('1', '<a href="/media/old.jpg">x</a>'));
+    $facts->media[1] = new MediaFacts('7', [new PictureFile('media/old.pdf', null, true)], 1, 'Old', 'media/old.pdf');
+    $facts->boxes = [new PlacedBox(1, 600, 600)];
+    $outline = planned($facts, new SwapRequest(1, Manner::NewReference, null, 'pdf'))[1];
+    expect([$outline->notes, $outline->boxes, $outline->pictures[0]->file])->toBe([[], [], null]);
+});
+
+it('keeps both sides of a plan by their files, as far as they are there', function (): void {
+    $facts = facts(recordOf('1', '<img src="/media/old.jpg">'));
+    $facts->media[1] = new MediaFacts('7', oldItem()->files, 1, 'Old', 'media/old.jpg', false, uses: 1);
+    $pictures = planned($facts, new SwapRequest(1, Manner::SameAddress, 2))[1]->pictures;
+    expect([$pictures[0]->file, $pictures[1]->item, $pictures[1]->file?->sha256])->toBe([null, 2, 'new']);
+});

@@ -112,11 +112,13 @@ it('reads the attributes of a site\'s own elements, wherever markup stands', fun
     ]);
 })->with([
     'html' => [
-        '<site-photo picture="/media/a.jpg" sizes-of="/media/b.jpg 1x, /media/c.jpg 2x"></site-photo><img src=/media/e.jpg zoom=/media/d.jpg>',
+        '<site-photo picture="/media/a.jpg" sizes-of="/media/b.jpg 1x, /media/c.jpg 2x"></site-photo><img '
+            .'src=/media/e.jpg zoom=/media/d.jpg>',
         Notation::Html,
     ],
     'markdown' => [
-        "Text <site-photo picture=\"/media/a.jpg\" sizes-of=\"/media/b.jpg 1x, /media/c.jpg 2x\"></site-photo>\n\n<img src=/media/e.jpg zoom=/media/d.jpg>",
+        'Text <site-photo picture="/media/a.jpg" sizes-of="/media/b.jpg 1x, /media/c.jpg '
+            ."2x\"></site-photo>\n\n<img src=/media/e.jpg zoom=/media/d.jpg>",
         Notation::Markdown,
     ],
 ]);

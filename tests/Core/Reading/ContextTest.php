@@ -91,7 +91,8 @@ it('knows the element and its attributes as a browser sees them', function (): v
 
 it('gives the candidates of one list the same surroundings and each its descriptor', function (): void {
     $contexts = contexts(
-        '<h2>Tides</h2><a href="/large"><img srcset="/a.jpg 1x, /b.jpg 2x, /c.jpg 640w" src="/a.jpg" alt="Low water"></a>',
+        '<h2>Tides</h2><a href="/large"><img srcset="/a.jpg 1x, /b.jpg 2x, /c.jpg 640w" src="/a.jpg" alt="Low '
+            .'water"></a>',
     );
     // The link comes first.
     array_shift($contexts);
@@ -108,7 +109,8 @@ it('gives the candidates of one list the same surroundings and each its descript
 it('gives the same context in whatever order it is asked', function (): void {
     $html = '';
     for ($i = 1; $i <= 40; $i++) {
-        $html .= "<h2>Part $i</h2>\n<figure><a href=\"/large-$i\"><img src=\"/$i.jpg\"></a>\n<figcaption>Picture $i</figcaption></figure>\n";
+        $html .= "<h2>Part $i</h2>\n<figure><a href=\"/large-$i\"><img src=\"/$i.jpg\"></a>\n<figcaption>Picture "
+            ."$i</figcaption></figure>\n";
     }
     $references = (new FieldReader())->read($html, Notation::Html, new Rules())->references;
     $forward = array_map(static fn ($r): Context => $r->context(), $references);
@@ -179,14 +181,14 @@ it('counts lines and columns', function (): void {
 
 it('looks landmarks up forward and backward', function (): void {
     // Start tags at 10 and 30, an end tag at 20.
-    $landmarks = new Landmarks([10, -21, 30]);
-    $answers = [0 => -1, 10 => -1, 11 => 10, 20 => 10, 21 => -21, 30 => -21, 31 => 30, 99 => 30];
+    $landmarks = new Landmarks([10, 20, 30], [20 => true]);
+    $answers = [0 => -1, 10 => -1, 11 => 10, 20 => 10, 21 => -1, 30 => -1, 31 => 30, 99 => 30];
     foreach ([$answers, array_reverse($answers, true)] as $order) {
         foreach ($order as $place => $answer) {
             expect($landmarks->lastBefore($place))->toBe($answer, "at $place");
         }
     }
-    expect((new Landmarks([]))->lastBefore(5))->toBe(-1);
+    expect((new Landmarks([], []))->lastBefore(5))->toBe(-1);
 });
 
 it('reads the attributes of one tag, wherever it stands', function (string $tag, array $attributes): void {
@@ -220,5 +222,16 @@ it('cuts an excerpt between characters', function (
     'through a character before' => ['üabc', 2, 1, 1, ['', 'a', 'b', true, true]],
     'through a character behind' => ['abü', 1, 1, 1, ['a', 'b', '', false, true]],
     'of no bytes' => ['abc', 1, 0, 1, ['a', '', 'b', false, true]],
+    'from a whole word to a whole word' => ['the old tower stands', 8, 5, 6, ['old ', 'tower', ' ', true, true]],
+    'from a word that stands right there' => ['the old tower stands', 8, 5, 4, ['old ', 'tower', ' ', true, true]],
+    'behind a tag' => ['<p>old tower, stands', 7, 5, 4, ['old ', 'tower', ', ', true, true]],
+    'from a tag to a tag' => ['one<b>old</b> tower', 6, 3, 5, ['<b>', 'old', '</b> ', true, true]],
+    'from inside a long run' => [str_repeat('x', 99).' a b', 100, 1, 60, [
+        str_repeat('x', 59).' ',
+        'a',
+        ' b',
+        true,
+        false,
+    ]],
     'bytes that are no text' => ["a\xFFb", 1, 1, 1, ['a', '?', 'b', false, false]],
 ]);

@@ -29,8 +29,8 @@ it('knows the role and the fetching of every place that html has', function (str
     ],
     'a description elsewhere' => ['<img longdesc="/a.html">', [['img[longdesc]', 'when-followed']]],
     'a source in a picture' => [
-        '<picture><source srcset="/a.webp"><img src="/a.jpg"></picture>',
-        [['source[srcset]', 'on-condition'], ['img[src]', 'always']],
+        '<picture><source srcset="/a.webp"><img src="/a.jpg"></picture><img src="/b.jpg">',
+        [['source[srcset]', 'on-condition'], ['img[src]', 'on-condition'], ['img[src]', 'always']],
     ],
     'a source in a video' => ['<video><source src="/a.mp4"></video>', [['source[src]', 'on-condition']]],
     'a video' => [
@@ -70,7 +70,7 @@ it('knows the role and the fetching of every place that html has', function (str
     'a picture for sharers' => ['<link rel="image_src" href="/a.jpg">', [['link[href]', 'when-followed']]],
     'a feed' => ['<link rel="alternate" href="/a.xml">', [['link[href]', 'when-followed']]],
     'a manifest' => ['<link rel="manifest" href="/a.json">', [['link[href]', 'on-condition']]],
-    'the page itself' => ['<link rel="canonical" href="/a">', []],
+    'the page itself' => ['<link rel="canonical" href="/a">', [['link[href]', 'when-followed']]],
     'a picture by microdata' => ['<link itemprop="image" href="/a.jpg">', [['link[href]', 'when-followed']]],
     'a share picture' => ['<meta property="og:image" content="/a.jpg">', [['meta[content]', 'when-followed']]],
     'a share picture, the other way round' => [

@@ -104,11 +104,13 @@ it('reads xml', function (string $xml, array $found): void {
 ]);
 
 it('says where xml is damaged, and keeps what came before', function (): void {
-    $reading = (new FieldReader())->read('<loc>/media/a.jpg</loc><loc x="', Notation::Xml, new Rules());
+    $reading = (new FieldReader())->read("<loc>/media/a.jpg</loc>\n\n<loc x=\"", Notation::Xml, new Rules());
     expect($reading->references)
         ->toHaveCount(1)
         ->and($reading->problems[0]->offset)
-        ->toBe(23)
+        ->toBe(25)
+        ->and($reading->problems[0]->line)
+        ->toBe(3)
         ->and($reading->problems[0]->message)
         ->toContain('damaged here');
 });
@@ -190,3 +192,14 @@ it('pairs brackets', function (string $text, array $pairs): void {
     'an escaped one that opens' => ['\[a]', [3 => null]],
     'an escaped one that closes' => ['[a\]]', [3 => null, 4 => 0]],
 ]);
+
+it('says of a text that is broken a thousand times no more than anybody reads', function (): void {
+    $text = str_repeat("<script type=\"application/json\">{\"a\": \"/media/a.jpg\", [</script>\n", 1000);
+    $problems = (new FieldReader())->read($text, Notation::Html, new Rules())->problems;
+    expect($problems)
+        ->toHaveCount(26)
+        ->and($problems[24]->line)
+        ->toBe(25)
+        ->and($problems[25]->message)
+        ->toContain('more from here on');
+});

@@ -22,11 +22,14 @@ final readonly class HtmlPatterns
     /** Elements whose content is text to the tokeniser: no tags inside (13.2.5.2–4, 13.2.6.2). */
     public const RAW_TEXT = [
         'script' => true, 'style' => true, 'textarea' => true, 'title' => true, 'xmp' => true, 'iframe' => true,
-        'noembed' => true, 'noframes' => true, 'plaintext' => true,
+        'noembed' => true, 'noframes' => true, 'noscript' => true, 'plaintext' => true,
     ];
 
     /** Elements whose content a browser does not show, or not always; their ends are noted, too. */
-    public const INERT = ['template' => true, 'noscript' => true];
+    public const INERT = ['template' => true];
+
+    /** Elements in which what comes first decides about what follows; their ends are noted, too. */
+    public const CHOOSING = ['picture' => true, 'object' => true];
 
     /** Elements in which the tokeniser follows other rules; their ends are noted, too. */
     public const FOREIGN = ['svg' => true, 'math' => true];
@@ -34,8 +37,19 @@ final readonly class HtmlPatterns
     /** Attributes that hold no reference but decide about one. */
     public const DECIDING = [
         'rel' => true, 'type' => true, 'property' => true, 'name' => true, 'itemprop' => true, 'media' => true,
-        'loading' => true, 'preload' => true,
+        'loading' => true, 'preload' => true, 'as' => true, 'disabled' => true, 'nomodule' => true,
+        'http-equiv' => true,
     ];
+
+    /** Elements that seldom hold a reference: only those are looked at that have one of their telling attributes. */
+    private const QUIET = [
+        'body' => true, 'table' => true, 'thead' => true, 'tbody' => true, 'tfoot' => true, 'tr' => true, 'td' => true,
+        'th' => true, 'col' => true, 'colgroup' => true, 'form' => true, 'button' => true, 'blockquote' => true,
+        'q' => true, 'ins' => true, 'del' => true,
+    ];
+
+    /** Names of event handlers, all of which begin alike (8.1.8.1). */
+    private const HANDLER = 'on[a-z]++';
 
     private const SPACE = '[\t\n\f\r\x20]';
 
@@ -65,11 +79,9 @@ final readonly class HtmlPatterns
      *
      * The groups cover the tag without a gap, so that places follow from lengths:
      * - an image or link with one reference that needs no decoding: 1 the tag up to its value, and in it 2 the
-     * attribute's
-     *   name and 3 the quote; 4 the value; 5 the rest, and in it 6 the value of "loading";
+     *   attribute's name and 3 the quote; 4 the value; 5 the rest, and in it 6 the value of "loading";
      * - the same with two telling attributes in quotes: 1 to 4 as before, 5 what is between, and in it 6 and 7 name and
-     * quote of
-     *   the second; 8 its value; 9 the rest;
+     *   quote of the second; 8 its value; 9 the rest;
      * - any other tag: 1 the tag.
      */
     public string $walk;
@@ -119,59 +131,82 @@ final readonly class HtmlPatterns
         $attributes = self::ATTRIBUTES;
         $noTag = self::NO_TAG;
         // Style that calls no function refers to nothing; an ampersand could spell the parenthesis.
-        $plainStyle = "style$ws*+=$ws*+(?:\"[^\"(&]*+\"|'[^'(&]*+')";
+        $styles = self::any(['style', ...array_keys(HtmlRoles::PAINT)]);
+        $plainStyle = "$styles$ws*+=$ws*+(?:\"[^\"(&]*+\"|'[^'(&]*+')";
         $between = "$ws++|/(?!>)";
         $dull = static fn (
             string $telling,
-        ): string => "(?:$between|$plainStyle|(?!(?:$telling)(?=[\\t\\n\\f\\r\\x20/>=]))$attribute)*+";
+        ): string => "(?:$between|$plainStyle|(?!(?:$telling)(?=[\\t\\n\\f\\r\\x20/>=]|\\z))$attribute)*+";
 
-        $lazyOrStyle = self::any(['style', ...$lazy]);
-        $one = self::any(array_values(array_unique(['src', 'href', 'srcset', 'style', ...$lazy, 'longdesc', ...$own])));
+        $quiet = array_keys(array_merge(...array_values(array_intersect_key(HtmlRoles::TABLE, self::QUIET))));
+        $lazyOrStyle = self::any(['style', ...array_keys(HtmlRoles::PAINT), ...$quiet, ...$lazy]).'|'.self::HANDLER;
+        $one = '(?:'.self::any(
+            array_values(
+                array_unique(['src', 'href', 'srcset', 'style', ...$lazy, 'longdesc', 'lowsrc', 'dynsrc', ...$own]),
+            ),
+        ).'|'.self::HANDLER.')';
         $others = $dull($one.'|loading');
         $loading = "loading$ws*+=$ws*+(?|\"([^\"]*+)\"|'([^']*+)'|([^\\t\\n\\f\\r\\x20>\"'][^\\t\\n\\f\\r\\x20>]*+))";
         $address = self::any(['src', 'href', ...array_keys($lazyAttributes, Notation::Url, true)]);
         $undecoded = '[^"\'&>\\x23\r\x00\t\n\f\x20][^"\'&>\r\x00\t\n\f\x20]*+';
-        $noted = self::any([...array_keys(self::INERT), ...array_keys(self::FOREIGN)]);
+        $noted = self::any([
+            ...array_keys(self::INERT), ...array_keys(self::FOREIGN), ...array_keys(self::CHOOSING),
+        ]);
         $named = self::any([
-            ...array_keys(self::RAW_TEXT), ...array_keys(self::INERT), ...array_keys(self::FOREIGN), 'a', 'base',
-            ...array_map(strval(...), array_diff(array_keys($rows), ['*'])),
+            ...array_keys(self::RAW_TEXT), ...array_keys(self::INERT), ...array_keys(self::FOREIGN),
+            ...array_keys(self::CHOOSING), 'a', 'base',
+            ...array_map(strval(...), array_keys(array_diff_key($rows, self::QUIET, ['*' => true]) + $elements)),
         ]);
         $this->walk = "~\\G(?:[^<]++|(?!<(?:img|a)[\\t\\n\\f\\r\\x20])(?:
-              </?+(?:p|div|li|[uo]l|strong|em|b|i|br|span|h[1-6]|figcaption|figure|a|t(?:able|body|head|[dhr])|body|html|head|section|article|main|small)>
+              </?+(?:p|div|li|[uo]l|strong|em|b|i|br|span|h[1-6]|figcaption|figure|a|t(?:able|body|head|[dhr])
+                    |body|html|head|section|article|main|small)>
             | <title>[^<]*+</title>
             | </(?!(?:$noted)$end)[a-z][^\\t\\n\\f\\r\\x20/>]*+$attributes/?+>
             | <(?!(?:$named)$end)[a-z][^\\t\\n\\f\\r\\x20/>]*+{$dull($lazyOrStyle)}/?+>
             | $noTag
             ))*+
-            (?| (<(?:img|a)$end$others($address)$ws*+=$ws*+([\"']?+))($undecoded)(\\3(?=[\\t\\n\\f\\r\\x20/>])$others(?:$loading$others)?+/?+>)
-              | (<(?:img|a)$end$others($one)$ws*+=$ws*+([\"']))([^\"'&\\r\\x00]*+)(\\3$others($one)$ws*+=$ws*+([\"']))([^\"'&\\r\\x00]*+)(\\7$others/?+>)
+            (?| (<(?:img|a)$end$others($address)$ws*+=$ws*+([\"']?+))($undecoded)
+                    (\\3(?=[\\t\\n\\f\\r\\x20/>])$others(?:$loading$others)?+/?+>)
+              | (<(?:img|a)$end$others($one)$ws*+=$ws*+([\"']))([^\"'&\\r\\x00]*+)
+                    (\\3$others($one)$ws*+=$ws*+([\"']))([^\"'&\\r\\x00]*+)(\\7$others/?+>)
               | (</?+[a-z][^\\t\\n\\f\\r\\x20/>]*+$attributes/?+>|<!\\[CDATA\\[)
             )?+~xiS";
         $telling = self::any(
             array_values(
                 array_unique(
                     [
-                        ...array_keys(self::DECIDING), ...$lazy, ...$own,
+                        ...array_keys(self::DECIDING), ...array_keys(HtmlRoles::PAINT), ...$lazy, ...$own,
                         ...array_merge(...array_map(array_keys(...), array_values(HtmlRoles::TABLE))),
                     ],
                 ),
             ),
-        );
-        $this->attribute = "~\\G{$dull($telling)}($telling)(?=[\\t\\n\\f\\r\\x20/>=]|$)(?:$ws*+=$ws*+(".self::VALUE.')?+)?+~iS';
+        ).'|'.self::HANDLER;
+        $this->attribute = "~\\G{$dull($telling)}($telling)(?=[\\t\\n\\f\\r\\x20/>=]|$)(?:$ws*+=$ws*+("
+            .self::VALUE
+            .')?+)?+~iS';
     }
 
     /**
-     * One of some names; what follows must see to it that the name ends there, for one may begin another.
+     * One of some names; what follows must see to it that the name ends there, for one may begin another. Names that
+     * begin alike are told apart letter by letter, so that one look leaves most others alone.
      *
-     * @param  list<string>  $names the commonest first
+     * @param  list<string>  $names
      */
     private static function any(array $names): string
     {
-        // Most names that are compared with these begin with none of their letters, which one look tells.
-        $letters = array_unique(array_map(static fn (string $name): string => $name[0], $names));
+        $branches = [];
+        foreach ($names as $name) {
+            $branches[$name[0] ?? ''][] = substr($name, 1);
+        }
+        $ends = isset($branches['']);
+        unset($branches['']);
+        $parts = [];
+        foreach ($branches as $letter => $rests) {
+            $rests = array_values(array_unique($rests));
+            $parts[] = preg_quote((string) $letter, '~')
+                .(count($rests) === 1 ? preg_quote($rests[0], '~') : self::any($rests));
+        }
 
-        return '(?=['.implode('', $letters).'])(?:'.implode(
-            '|', array_map(static fn (string $name): string => preg_quote($name, '~'), $names),
-        ).')';
+        return count($parts) === 1 && ! $ends ? $parts[0] : '(?:'.implode('|', $parts).($ends ? '|' : '').')';
     }
 }

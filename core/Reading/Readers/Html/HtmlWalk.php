@@ -11,8 +11,10 @@ use Ylema\Reading\FieldReader;
 use Ylema\Reading\HtmlRoles;
 use Ylema\Reading\Layer;
 use Ylema\Reading\Layers\RawText;
+use Ylema\Reading\Layers\XmlText;
 use Ylema\Reading\Names;
 use Ylema\Reading\Notation;
+use Ylema\Reading\Readers\Addresses;
 use Ylema\Reading\Reference;
 use Ylema\Reading\Rules;
 use Ylema\Reading\Slice;
@@ -33,6 +35,10 @@ final class HtmlWalk
     private const WINDOW = 131_072;
 
     private const SPACE = "\t\n\f\r ";
+
+    /** Text, comments and CDATA sections in a drawing, up to a tag. */
+    private const DRAWN = '~\G(?:[^<]++|<!\[CDATA\[(?:[^\]]++|\](?!\]>))*+(?:\]\]>|\z)|'.HtmlPatterns::COMMENT
+        .'|<(?=[^a-z/!?])|<[!?](?!--|\[CDATA\[)[^>]*+>)*+~iS';
 
     private readonly string $text;
 
@@ -64,11 +70,19 @@ final class HtmlWalk
 
     private int $size = self::WINDOW;
 
-    /** How many template and noscript elements are open, and how many of each. */
+    /** How many templates are open. */
     private int $inert = 0;
 
-    /** @var array<string, int> */
+    /** @var array<string, int> element of INERT or CHOOSING → how many are open */
     private array $open = [];
+
+    /** Whether the picture that is open had a source already, which a browser may take instead. */
+    private bool $hasSource = false;
+
+    private bool $hadBody = false;
+
+    /** Whether the tag that is looked at stands in a drawing, or begins one. */
+    private bool $isDrawn = false;
 
     public function __construct(
         private readonly HtmlReader $reader,
@@ -111,7 +125,17 @@ final class HtmlWalk
                 // The shortest way for what most references are.
                 $length = strlen($m[4]);
                 $start = $this->from + $this->at - strlen($m[5]) - $length;
-                $waits = $this->inert > 0 || (isset($m[6]) && HtmlRoles::isLazy($m[6]));
+                // A late attribute may hold a list or more; a link may be script.
+                if (isset($m[2][4]) ? strpbrk($m[4], ',|({[') !== false : ($m[4][0] === 'j' || $m[4][0] === 'J')) {
+                    $this->isDrawn = false;
+                    $this->attribute(
+                        $m[1][1] === 'i' || $m[1][1] === 'I' ? 'img' : 'a', strtolower($m[2]), $m[4], $start, $m[3], [],
+                        $start - strlen($m[1]),
+                    );
+
+                    continue;
+                }
+                $waits = $this->inert > 0 || $this->hasSource || (isset($m[6]) && HtmlRoles::isLazy($m[6]));
                 $model = $this->models[$m[1][1].$m[2].$m[3].($waits ? '?' : '')] ?? $this->model(
                     $m[1][1], $m[2], $m[3], $waits,
                 );
@@ -192,9 +216,10 @@ final class HtmlWalk
         $secondAt = $this->from + $this->at - strlen($m[9]) - strlen($m[8]);
         $firstAt = $secondAt - strlen($m[5]) - strlen($m[4]);
         $anchor = $firstAt - strlen($m[1]);
+        $this->isDrawn = false;
         $first = strtolower($m[2]);
         $second = strtolower($m[6]);
-        $values = $first === 'srcset' || $second === 'srcset' ? ['srcset' => ''] : [];
+        $values = $first === 'srcset' || $second === 'srcset' || $this->hasSource ? ['srcset' => ''] : [];
         $this->attribute($element, $first, $m[4], $firstAt, $m[3], $values, $anchor);
         // The first of two attributes of one name wins (13.2.5.33).
         if ($second !== $first) {
@@ -220,7 +245,8 @@ final class HtmlWalk
             $name = strtolower(substr($tag, 2, strcspn($tag, self::SPACE.'/>', 2)));
             if (($this->open[$name] ?? 0) > 0) {
                 $this->open[$name]--;
-                $this->inert--;
+                $this->inert -= isset(HtmlPatterns::INERT[$name]) ? 1 : 0;
+                $this->hasSource = $this->hasSource && $name !== 'picture';
             }
 
             return;
@@ -230,25 +256,33 @@ final class HtmlWalk
         $foreign = $this->foreign !== null
             && $this->foreign->holds($this->text, $offset)
             && ! ForeignContent::endsAt($name);
+        $this->isDrawn = $foreign;
         if (isset(HtmlPatterns::FOREIGN[$name])) {
             $this->foreign ??= new ForeignContent;
             $this->foreign->enter($offset);
+            $this->isDrawn = true;
         } elseif ($foreign) {
             // An element of html in a drawing is one of the drawing, of no meaning.
-            $name = isset(HtmlRoles::DRAWING[$name]) ? $name : "svg:$name";
-        } elseif (isset(HtmlPatterns::INERT[$name])) {
+            $name = HtmlRoles::DRAWING[$name] ?? "svg:$name";
+        } elseif (isset(HtmlPatterns::INERT[$name]) || isset(HtmlPatterns::CHOOSING[$name])) {
             $this->open[$name] = ($this->open[$name] ?? 0) + 1;
-            $this->inert++;
+            $this->inert += isset(HtmlPatterns::INERT[$name]) ? 1 : 0;
         } elseif ($name === 'image') {
             // 13.2.6.4.7: a start tag named "image" is taken for "img".
             $name = 'img';
         }
         $section = substr($tag, $length, -1);
         $values = $section === '' ? [] : $this->attributes($name, $section, $offset + $length, $offset);
-        if ($name === 'base' && isset($values['href'])) {
+        if ($name === 'base' && isset($values['href']) && $this->inert === 0) {
             $this->found->base($values['href']);
+        } elseif ($name === 'source' && isset($values['srcset']) && ($this->open['picture'] ?? 0) > 0) {
+            $this->hasSource = true;
+        } elseif ($name === 'body') {
+            $this->hadBody = true;
         }
-        if (! $foreign && isset(HtmlPatterns::RAW_TEXT[$name])) {
+        if ($foreign && ($name === 'svg:style' || $name === 'svg:script')) {
+            $this->drawnText(substr($name, 4), $values, $behind, $offset);
+        } elseif (! $foreign && isset(HtmlPatterns::RAW_TEXT[$name])) {
             $this->rawText($name, $values, $behind, $offset);
         }
     }
@@ -296,12 +330,15 @@ final class HtmlWalk
     private function attribute(
         string $element, string $attribute, string $raw, int $start, string $quote, array $values, int $anchor,
     ): void {
-        [
-            $notation, $fetch, $role,
-        ] = $this->patterns->rows[$element][$attribute] ?? $this->patterns->rows['*'][$attribute] ?? [
-            null, Fetch::Always, '',
-        ];
+        [$notation, $fetch, $role] = $this->patterns->rows[$element][$attribute]
+            ?? $this->patterns->rows['*'][$attribute]
+            ?? $this->unlisted($attribute);
         if ($notation === null || $raw === '') {
+            return;
+        }
+        if ($attribute === 'content' && strcasecmp($values['http-equiv'] ?? '', 'refresh') === 0) {
+            $this->refresh($raw, $start, $quote, $anchor);
+
             return;
         }
         if ($values !== []) {
@@ -313,8 +350,11 @@ final class HtmlWalk
         if ($role[0] === '*') {
             $role = $element.substr($role, 1);
         }
-        if ($this->inert > 0 && $fetch === Fetch::Always) {
+        if ($fetch === Fetch::Always && $this->waits($element, $attribute)) {
             $fetch = Fetch::OnCondition;
+        }
+        if ($notation === Notation::Url && ($element === 'a' || isset($attribute[4]))) {
+            $notation = $this->within($attribute, $raw);
         }
         if (strpbrk($raw, "&\r\0") === false) {
             if ($notation === Notation::Url) {
@@ -366,13 +406,113 @@ final class HtmlWalk
                     $inner, strspn($value, self::SPACE), strlen($trimmed), $trimmed, Names::Address, $role, $fetch,
                 );
             }
+        } elseif ($notation === Notation::Html) {
+            // A document in an attribute has a base of its own; tokens in it were read with the text around it.
+            $this->found->enterDocument();
+            $this->others->into($inner, $notation, $this->found, $this->withoutTokens());
+            $this->found->leaveDocument();
         } else {
-            // Style keeps its own words for what it does; a candidate list is named after its attribute.
+            // Style keeps its own words for what it does; a list is named after its attribute.
+            $isNamed = $notation === Notation::Srcset || $notation === Notation::Addresses;
             $this->others->into(
-                $inner, $notation, $this->found,
-                $notation === Notation::Srcset ? $this->reader->ruled($this->rules, $role) : $this->rules,
+                $inner, $notation, $this->found, $isNamed ? $this->reader->ruled($this->rules, $role) : $this->rules,
             );
         }
+    }
+
+    /**
+     * What an attribute is that stands in no table: an event handler, or paint in a drawing.
+     *
+     * @return array{Notation|null, Fetch, string}
+     */
+    private function unlisted(string $attribute): array
+    {
+        return match (true) {
+            $this->isDrawn && isset(HtmlRoles::PAINT[$attribute]) => [Notation::Css, Fetch::Always, 'css url'],
+            str_starts_with($attribute, 'on') => [Notation::JavaScript, Fetch::OnCondition, 'script'],
+            default => [null, Fetch::Always, ''],
+        };
+    }
+
+    /** Whether something before decides that what a browser fetches at once is not fetched here, or not by all. */
+    private function waits(string $element, string $attribute): bool
+    {
+        return $this->inert > 0
+            || ($element === 'img' && $attribute === 'src' && $this->hasSource)
+            || ($element === 'object' && $attribute === 'data' && ($this->open['object'] ?? 0) > 1)
+            || ($element === 'body' && $attribute === 'background' && $this->hadBody);
+    }
+
+    /** What the value of an attribute is that may be more than the one address that it is made for. */
+    private function within(string $attribute, string $raw): Notation
+    {
+        if (isset($this->rules->lazyAttributes[$attribute])) {
+            return Addresses::notation(html_entity_decode($raw, ENT_QUOTES | ENT_HTML5)) ?? Notation::Url;
+        }
+
+        return strncasecmp(ltrim($raw), 'javascript:', 11) === 0 ? Notation::JavaScript : Notation::Url;
+    }
+
+    /** Where a page leads on by itself (4.2.5.3, "refresh"): only the address behind the seconds. */
+    private function refresh(string $raw, int $start, string $quote, int $anchor): void
+    {
+        [$value, $breaks] = CharacterReferences::decode($raw, $start);
+        $pattern = '~^\s*+[\d.]*+\s*+[;,]?\s*+(?:url\s*+=\s*+)?(?:"([^"]++)"?|\'([^\']++)\'?|([^\s"\'].*?))\s*$~is';
+        if (preg_match($pattern, $value, $m, PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL) === 1) {
+            [$address, $at] = $m[1][0] !== null ? $m[1] : ($m[2][0] !== null ? $m[2] : $m[3]);
+            $this->found->surround($this->markup, $anchor);
+            $this->found->add(
+                $this->slice->inner($value, $start, $breaks, $this->reader->attributes[$quote]), $at,
+                strlen((string) $address), (string) $address, Names::Address, 'meta[refresh]', Fetch::WhenFollowed,
+            );
+        }
+    }
+
+    private ?Rules $plainRules = null;
+
+    private function withoutTokens(): Rules
+    {
+        return $this->plainRules ??= $this->rules->withoutTokens();
+    }
+
+    /**
+     * Style and script in a drawing: text like any other there, with character references and CDATA sections
+     * (13.2.6.5).
+     *
+     * @param  array<string, string>  $values of the start tag's attributes
+     */
+    private function drawnText(string $element, array $values, int $at, int $anchor): void
+    {
+        if ($this->text[$at - 2] === '/') {
+            return;
+        }
+        // Up to the next tag, whichever it is: one of html would end the drawing.
+        preg_match(self::DRAWN, $this->text, $m, 0, $at);
+        $end = $at + strlen($m[0] ?? '');
+        $notation = $element === 'style' ? Notation::Css : ScriptType::notation($values['type'] ?? '');
+        if ($notation !== null) {
+            $this->found->surround($this->markup, $anchor);
+            preg_match_all(
+                '~<!\[CDATA\[(.*?)(?:\]\]>|\z)|'.HtmlPatterns::COMMENT.'|<|([^<]++)~s',
+                substr($this->text, $at, $end - $at), $parts,
+                PREG_SET_ORDER | PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL,
+            );
+            foreach ($parts as $part) {
+                $isSection = $part[1][0] !== null;
+                [$raw, $offset] = $isSection ? $part[1] : ($part[2] ?? [null, -1]);
+                if ($raw !== null && $raw !== '') {
+                    [$value, $breaks] = $isSection ? [$raw, null] : CharacterReferences::decode($raw, $at + $offset);
+                    $this->others->into(
+                        $this->slice->inner(
+                            $value, $at + $offset, $breaks, new XmlText($isSection ? XmlText::CDATA : ''),
+                        ),
+                        $notation, $this->found, $this->rules,
+                    );
+                }
+            }
+        }
+        $this->foreign?->pass($end);
+        $this->goTo($end);
     }
 
     /** @param  array<string, string>  $values of the start tag's attributes */
@@ -382,23 +522,31 @@ final class HtmlWalk
         $notation = match ($element) {
             'style' => Notation::Css,
             'script' => ScriptType::notation($values['type'] ?? ''),
+            // Text to a browser that runs scripts, and markup to one that does not (13.2.6.4.7).
+            'noscript' => Notation::Html,
             default => null,
         };
         if ($notation !== null && $end > $at) {
             $this->found->surround($this->markup, $anchor);
-            if ($this->inert > 0) {
+            // Markup that a script may put on the page, or that only some browsers show, is a document of its own.
+            $isOther = $notation === Notation::Html;
+            $isOther && $this->found->enterDocument();
+            if ($this->inert > 0 || $isOther) {
                 $this->found->enterCondition();
             }
             $this->others->into(
                 $this->slice->inner(substr($this->text, $at, $end - $at), $at, null, new RawText($element)),
                 $notation, $this->found,
-                $notation === Notation::Json
-                    ? $this->rules->with(role: 'json-ld', target: null, fetch: Fetch::WhenFollowed)
-                    : $this->rules,
+                match ($notation) {
+                    Notation::Json => $this->rules->with(role: 'json-ld', target: null, fetch: Fetch::WhenFollowed),
+                    Notation::Html => $this->withoutTokens(),
+                    default => $this->rules,
+                },
             );
-            if ($this->inert > 0) {
+            if ($this->inert > 0 || $isOther) {
                 $this->found->leaveCondition();
             }
+            $isOther && $this->found->leaveDocument();
         }
         // Its end tag is none of the drawing's around it.
         $this->foreign?->pass($end + strlen("</$element"));

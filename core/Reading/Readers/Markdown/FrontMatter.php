@@ -10,6 +10,7 @@ use Ylema\Reading\Decoding;
 use Ylema\Reading\Encoding\CodePoint;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Layers\YamlScalar;
+use Ylema\Reading\Notation;
 use Ylema\Reading\Readers\StructuredValues;
 use Ylema\Reading\Rules;
 use Ylema\Reading\Slice;
@@ -115,10 +116,37 @@ final readonly class FrontMatter
         preg_match('~(?:[ \t]{'.($indent + 1).',}[^\n]*(?:\n|\z)|[ \t]*\r?\n)*+~A', $yaml, $m, 0, $at);
         $text = $m[0] ?? '';
         if (trim($text) !== '') {
-            $this->value($slice, $text, $start + $at, '|', $key, $found, $rules, $others);
+            [$value, $breaks] = self::dedented($text, $start + $at);
+            $inner = $slice->inner($value, $start + $at, $breaks, new YamlScalar('|'), $key === '' ? null : $key);
+            $lines = preg_split('~\n+~', trim($value)) ?: [];
+            $areAddresses = array_filter($lines, $rules->looksLikeAddress(...)) === $lines;
+            if ($rules->pathRule($key) === null && ($areAddresses || str_contains($value, ']('))) {
+                // Lines that are nothing but addresses, or words with links and images in them.
+                $others->into($inner, $areAddresses ? Notation::Addresses : Notation::Markdown, $found, $rules);
+            } else {
+                $this->values->read($inner, $found, $rules, $others);
+            }
         }
 
         return $at + strlen($text);
+    }
+
+    /**
+     * The lines of a block without the blanks that all of them begin with (YAML 1.2.2, 8.1.1.1).
+     *
+     * @return array{string, Breaks|null}
+     */
+    private static function dedented(string $raw, int $start): array
+    {
+        preg_match_all('~^[ \t]*(?=[^\s])~m', $raw, $indents);
+        $indent = min([PHP_INT_MAX, ...array_map(strlen(...), $indents[0])]);
+        $decoding = new Decoding($raw, $start);
+        preg_match_all('~^[ \t]++~m', $raw, $m, PREG_OFFSET_CAPTURE);
+        foreach ($m[0] as [$blanks, $at]) {
+            $decoding->replace($at, min($indent, strlen($blanks)), '');
+        }
+
+        return $decoding->done();
     }
 
     /**

@@ -28,6 +28,9 @@ final readonly class MarkdownReader implements Reader
 
     private const TITLE = '(?:"(?:[^"\\\\]++|\\\\.)*+"|\'(?:[^\'\\\\]++|\\\\.)*+\'|\((?:[^()\\\\]++|\\\\.)*+\))';
 
+    /** The size that several programs take behind an address: `=300x200`, `=300x`, `=x200`, `=50%`. */
+    private const SIZE = '(?:[ \t\n]++=(?:\d++%?(?:x\d*+%?)?|x\d++%?)(?:[ \t\n]++'.self::TITLE.')?)?+';
+
     /** What a line of a quote or a list begins with (5.1, 5.2). */
     private const CONTAINERS = '(?:[ \t]*+(?:>|[-+*](?=[ \t])|\d{1,9}[.)](?=[ \t]))[ \t]?+)*+ {0,3}';
 
@@ -58,16 +61,19 @@ final readonly class MarkdownReader implements Reader
 
     public function read(Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
     {
-        $text = $slice->text;
+        // An end of a line is a line feed, a carriage return, or both (2.1); as many bytes, so that places stay.
+        $text = strtr($slice->text, ["\r\n" => " \n", "\r" => "\n"]);
         $body = 0;
         if (preg_match('~^(?:\xEF\xBB\xBF)?---[ \t]*\r?\n(.*?\n)(?:---|\.\.\.)[ '
             .'\t]*(?:\r?\n|$)~s', $text, $front, PREG_OFFSET_CAPTURE) === 1) {
             $this->frontMatter->read($slice, $front[1][0], $front[1][1], $found, $rules, $others);
             $body = strlen($front[0][0]);
         }
-        [$plain, $markup, $automatic] = $this->layers(str_repeat(' ', $body).substr($text, $body));
+        [$plain, $markup, $automatic] = $this->layers(self::blank([substr($text, 0, $body)]).substr($text, $body));
         // Inline: from "](" to ")"; whether "![" or "[" opened it is found by walking back over balanced brackets.
-        $inline = self::each('~\]\([ \t\n]*+'.self::DESTINATION.'(?:[ \t\n]++'.self::TITLE.')?+[ \t\n]*+\)~S', $plain);
+        $inline = self::each(
+            '~\]\([ \t\n]*+'.self::DESTINATION.'(?:[ \t\n]++'.self::TITLE.')?+'.self::SIZE.'[ \t\n]*+\)~S', $plain,
+        );
         foreach ($this->innermost($plain, $inline) as [$m, $image]) {
             $this->destination(
                 $slice, $m[1], $m[2], $image ? 'image' : 'link', $image ? Fetch::Always : Fetch::WhenFollowed, $found,
@@ -83,7 +89,7 @@ final readonly class MarkdownReader implements Reader
                 $slice, $offset, strlen($value), $value, Names::Address, 'autolink', Fetch::WhenFollowed, $this->angled,
             );
         }
-        $others->into($slice->blanked($markup), Notation::Html, $found, $rules->with(tokens: []));
+        $others->into($slice->blanked($markup), Notation::Html, $found, $rules->withoutTokens());
     }
 
     /**
@@ -168,13 +174,7 @@ final readonly class MarkdownReader implements Reader
      */
     private function layers(string $text): array
     {
-        // Fenced and indented code.
-        $text = preg_replace_callback(
-            '~^ {0,3}(`{3,}|\~{3,})[^\n]*(?:\n(?:.*?\n)?? {0,3}\1[`\~]*[ \t]*$|.*\z)~msS', self::blank(...), $text,
-        ) ?? $text;
-        $text = preg_replace_callback(
-            '~(?<=\n\n)(?:(?: {4}|\t)[^\n]*(?:\n|\z)|[ \t]*\n(?= {4}|\t))++~S', self::blank(...), $text,
-        ) ?? $text;
+        $text = CodeBlocks::blanked($text);
         preg_match_all(self::BLOCKS, $text, $blocks, PREG_OFFSET_CAPTURE);
         $tags = array_map(static fn (array $block): array => [$block[1], $block[0]], $blocks[0]);
         $plain = self::replaced(

@@ -2,8 +2,8 @@ import { Search } from 'lucide-react';
 import { useDeferredValue, useId, useState } from 'react';
 import { useMediaList } from '@/api/hooks';
 import type { MediaItem, MediaRow } from '@/api/types';
-import { Picture } from '@/ui/Picture';
-import { fileName, number, pixels } from '@/ui/words';
+import { Picture } from './Picture';
+import { fileName, number, pixels } from './words';
 
 const COLUMNS = 3;
 
@@ -15,21 +15,27 @@ export function Picker({
   item,
   chosen,
   onChoose,
+  start = '',
+  columns = COLUMNS,
 }: {
-  item: MediaItem;
+  /** The one that is given up, which is no choice; null where nothing is there to be like. */
+  item: MediaItem | null;
   chosen: number | null;
-  onChoose: (id: number) => void;
+  onChoose: (row: MediaRow) => void;
+  /** What is looked for at first. */
+  start?: string;
+  columns?: number;
 }) {
   const id = useId();
-  const [q, setQ] = useState('');
+  const [q, setQ] = useState(start);
   const [at, setAt] = useState(-1);
   const text = useDeferredValue(q.trim());
-  const found = useMediaList(text === '' ? { like: String(item.id) } : { q: text }, 24);
+  const found = useMediaList(text === '' && item ? { like: String(item.id) } : { q: text }, 24);
   const isFresh = text === q.trim() && !found.isPlaceholderData;
-  const rows = (found.data?.items ?? []).filter((row) => row.id !== item.id);
+  const rows = (found.data?.items ?? []).filter((row) => row.id !== item?.id);
 
   function onKeyDown(event: React.KeyboardEvent) {
-    const step = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: at < 0 ? 1 : COLUMNS, ArrowUp: -COLUMNS }[
+    const step = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: at < 0 ? 1 : columns, ArrowUp: -columns }[
       event.key
     ];
     // Within the words, left and right belong to the words.
@@ -40,7 +46,7 @@ export function Picker({
     } else if (event.key === 'Enter') {
       event.preventDefault();
       const row = isFresh ? rows[at < 0 ? (rows.length === 1 ? 0 : -1) : at] : undefined;
-      if (row) onChoose(row.id);
+      if (row) onChoose(row);
     }
   }
 
@@ -66,17 +72,17 @@ export function Picker({
             setAt(-1);
           }}
           onKeyDown={onKeyDown}
-          className="w-full rounded-md border border-line bg-paper py-1.5 pr-2 pl-8"
+          className="w-full rounded-md border border-edge bg-paper py-1.5 pr-2 pl-8"
         />
       </div>
       <p className="mt-1.5 text-[0.88rem] text-soft" role="status">
-        {found.isPending
+        {!isFresh || found.isPending
           ? 'Looking…'
           : rows.length === 0
             ? text === ''
               ? 'No other item has this shape; type a name.'
               : 'Nothing of that name.'
-            : text === ''
+            : text === '' && item
               ? 'Of the same shape:'
               : `${number(found.data?.total ?? 0)} found:`}
       </p>
@@ -84,8 +90,8 @@ export function Picker({
         id={`${id}-sheet`}
         role="listbox"
         aria-label="Items found"
-        className="mt-1.5 grid gap-2"
-        style={{ gridTemplateColumns: `repeat(${COLUMNS}, minmax(0, 1fr))` }}
+        className={`mt-1.5 grid gap-2 ${isFresh ? '' : 'opacity-50'}`}
+        style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}
       >
         {rows.map((row, i) => (
           <Tile
@@ -94,7 +100,7 @@ export function Picker({
             row={row}
             on={row.id === chosen}
             active={i === at}
-            choose={() => onChoose(row.id)}
+            choose={() => onChoose(row)}
           />
         ))}
       </div>

@@ -1,0 +1,25 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console\Commands;
+
+use App\Media\Uploads;
+use App\Vault\Clearing;
+use Illuminate\Console\Command;
+
+final class ClearCommand extends Command
+{
+    protected $signature = 'ylema:clear';
+
+    protected $description = 'Clear away uploads that no plan uses, and kept bytes that nothing needs any more';
+
+    public function handle(Uploads $uploads, Clearing $clearing): int
+    {
+        $this->line(sprintf('%d uploads that no plan uses were cleared away.', $uploads->clear()));
+        [$count, $weight] = $clearing->run();
+        $this->line(sprintf('%d kept files that nothing needs were cleared away (%.1f MB).', $count, $weight / 1e6));
+
+        return self::SUCCESS;
+    }
+}

@@ -1,0 +1,83 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console\Commands;
+
+use App\Models\MediaReference;
+use App\Usage\SiteFigures;
+use Illuminate\Console\Command;
+use Ylema\Addresses\OutcomeKind;
+
+final class FindingsCommand extends Command
+{
+    use FindsSites;
+
+    protected $signature = 'ylema:findings {site : its short name} {--family= : only this one}
+        {--ndjson : every finding, one a line as json}';
+
+    protected $description = 'Say what does not lead where it should (exit code 1 when there is something)';
+
+    public function handle(SiteFigures $figures): int
+    {
+        $site = $this->site();
+        $family = $this->option('family');
+        $kind = is_string($family) ? OutcomeKind::tryFrom($family) : null;
+        if ($site === null) {
+            return 2;
+        }
+        if (is_string($family) && $kind?->isFinding() !== true) {
+            $known = implode(', ', array_column(OutcomeKind::findings(), 'value'));
+            $this->error("There is no family \"$family\". Known: $known.");
+
+            return 2;
+        }
+        $kinds = $kind === null ? OutcomeKind::findings() : [$kind];
+        if ($this->option('ndjson')) {
+            $found = MediaReference::query()
+                ->where('site_id', $site->id)
+                ->whereIn('outcome', $kinds)
+                ->with(['record', 'address'])
+                ->lazyById(1000);
+            $any = false;
+            foreach ($found as $reference) {
+                $any = true;
+                $this->line(
+                    (string) json_encode(
+                        [
+                            'family' => $reference->outcome,
+                            'kind' => $reference->record->kind,
+                            'key' => $reference->record->key,
+                            'address' => $reference->record->address,
+                            'field' => $reference->field,
+                            'line' => $reference->line,
+                            'value' => $reference->value,
+                            'means' => $reference->address?->path,
+                            'sure' => $reference->address !== null && $reference->address->sure,
+                        ],
+                        JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE,
+                    ),
+                );
+            }
+
+            return $any ? 1 : 0;
+        }
+        $families = array_values(
+            array_filter(
+                $figures->families($site),
+                static fn (array $f): bool => $kind === null || $f['cause'] === $kind->value,
+            ),
+        );
+        foreach ($families as $f) {
+            $this->line(
+                sprintf('%-18s %7d references on %d public pages, %d of them sure', $f['cause'], $f['references'],
+                    $f['pages'], $f['sure']),
+            );
+        }
+        if ($families === []) {
+            $this->line('Every reference leads where it should.');
+        }
+
+        return $families === [] ? 0 : 1;
+    }
+}

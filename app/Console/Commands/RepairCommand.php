@@ -1,0 +1,69 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console\Commands;
+
+use App\Changes\Journal;
+use App\Plans\PlanDesk;
+use Illuminate\Console\Command;
+use Ylema\Addresses\OutcomeKind;
+use Ylema\Failure;
+use Ylema\Repair\RepairPlanner;
+use Ylema\Repair\RepairRequest;
+
+final class RepairCommand extends Command
+{
+    use FindsSites;
+
+    protected $signature = 'ylema:repair {site : its short name} {--sure : all that has one answer}
+        {--family=* : only these} {--dry-run : make and show the plan, apply nothing}';
+
+    protected $description = 'Mend what does not lead where it should (exit code 4 when some steps were left out)';
+
+    public function handle(PlanDesk $desk, Journal $journal): int
+    {
+        $site = $this->site();
+        if ($site === null) {
+            return 2;
+        }
+        if ($this->option('sure') !== true) {
+            $this->error('Say --sure to mend all that has one answer. What is open is decided in the browser.');
+
+            return 2;
+        }
+        $kinds = [];
+        foreach ((array) $this->option('family') as $family) {
+            $kind = OutcomeKind::tryFrom((string) $family);
+            if ($kind?->isFinding() !== true) {
+                $this->error("There is no family \"$family\"; bin/ylema findings lists them.");
+
+                return 2;
+            }
+            $kinds[] = $kind;
+        }
+        try {
+            $request = new RepairRequest($kinds === [] ? OutcomeKind::findings() : $kinds);
+            $plan = $desk->make($site, new RepairPlanner($request), null);
+            $this->line($plan->title);
+            $this->line($plan->sentence);
+            foreach ($plan->outline['notes'] ?? [] as $note) {
+                $this->line("  $note");
+            }
+            if ($this->option('dry-run')) {
+                $desk->drop($plan);
+
+                return self::SUCCESS;
+            }
+            $change = $journal->finish($journal->apply($plan, null, ''));
+        } catch (Failure $e) {
+            $this->error($e->getMessage());
+
+            return self::FAILURE;
+        }
+        $this->line("Change {$change->id} is {$change->state->value}. bin/ylema undo {$change->id} puts it back.");
+        $left = ($change->counts['left-out'] ?? 0) + ($change->counts['refused'] ?? 0);
+
+        return $left > 0 ? 4 : self::SUCCESS;
+    }
+}

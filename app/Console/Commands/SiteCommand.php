@@ -1,0 +1,61 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console\Commands;
+
+use App\Models\Site;
+use Illuminate\Console\Command;
+
+final class SiteCommand extends Command
+{
+    use FindsSites;
+
+    protected $signature = 'ylema:site
+        {site : its short name}
+        {--ask-public= : yes or no: may the public site be asked over the network after a change?}';
+
+    protected $description = 'Show one site, and what the owner allows there';
+
+    public function handle(): int
+    {
+        $site = $this->site();
+        if ($site === null) {
+            return 2;
+        }
+        $asked = $this->option('ask-public');
+        if ($asked !== null) {
+            if (! in_array($asked, ['yes', 'no'], true)) {
+                $this->error('--ask-public takes yes or no.');
+
+                return 2;
+            }
+            $site->update(['ask_public' => $asked === 'yes']);
+        }
+        foreach (self::facts($site) as $word => $fact) {
+            $this->line(sprintf('%-20s %s', $word, $fact));
+        }
+
+        return self::SUCCESS;
+    }
+
+    /** @return array<string, string> */
+    private static function facts(Site $site): array
+    {
+        $reached = array_map(
+            static fn (string $host, string $origin): string => "$host at $origin",
+            array_keys($site->reach_at),
+            $site->reach_at,
+        );
+
+        return array_filter([
+            'name' => $site->name,
+            'address' => $site->address,
+            'before' => implode(', ', $site->former),
+            'also served as' => implode(', ', $site->aliases),
+            'reached from here' => implode(', ', $reached),
+            'ask the public site' => $site->ask_public ? 'yes' : 'no',
+            'read' => $site->read_at?->diffForHumans() ?? 'never',
+        ], static fn (string $fact): bool => $fact !== '');
+    }
+}

@@ -1,0 +1,39 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Plan\Steps;
+
+use Ylema\Sites\FileState;
+
+/** What is known of a file that goes to its rest or comes back from it. */
+trait LaidAside
+{
+    /** @param  string  $until the day from which it may go, as in ISO 8601: `2027-01-31` */
+    public function __construct(
+        public readonly string $path,
+        public readonly FileState $file,
+        public readonly string $until,
+    ) {
+    }
+
+    public function title(): string
+    {
+        return $this->path;
+    }
+
+    public function toArray(): array
+    {
+        return ['path' => $this->path, 'file' => $this->file->toArray(), 'until' => $this->until];
+    }
+
+    /** @param  array<mixed>  $data */
+    public static function fromArray(array $data): self
+    {
+        return new self(
+            is_string($data['path'] ?? null) ? $data['path'] : '',
+            FileState::fromArray(is_array($data['file'] ?? null) ? $data['file'] : []),
+            is_string($data['until'] ?? null) ? $data['until'] : '',
+        );
+    }
+}

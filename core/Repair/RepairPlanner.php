@@ -1,0 +1,239 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Repair;
+
+use Generator;
+use Ylema\Addresses\OutcomeKind;
+use Ylema\Imaging\MediaType;
+use Ylema\Imaging\Size;
+use Ylema\Imaging\UploadRefused;
+use Ylema\Plan\CannotPlan;
+use Ylema\Plan\Drawing;
+use Ylema\Plan\Expectation;
+use Ylema\Plan\Facts;
+use Ylema\Plan\Finding;
+use Ylema\Plan\Outline;
+use Ylema\Plan\PlacedUse;
+use Ylema\Plan\Planner;
+use Ylema\Plan\RecordEditor;
+use Ylema\Plan\RecordUses;
+use Ylema\Plan\Refused;
+use Ylema\Plan\Steps\WriteFile;
+use Ylema\Plan\Words;
+use Ylema\Reading\Reading;
+use Ylema\Reading\Reference;
+
+/** Plans "what does not lead where it should shall do so again", for whole families of findings. */
+final readonly class RepairPlanner implements Planner
+{
+    /** Renditions drawn before the next are asked about. */
+    private const BATCH = 100;
+
+    /** Values that verification looks for; one page says a few. */
+    private const EXPECTED = 400;
+
+    public function __construct(private RepairRequest $request)
+    {
+    }
+
+    public static function kind(): string
+    {
+        return 'repair';
+    }
+
+    public static function of(array $request): self
+    {
+        return new self(RepairRequest::fromArray($request));
+    }
+
+    public function request(): array
+    {
+        return $this->request->toArray();
+    }
+
+    public function plan(Facts $facts): Generator
+    {
+        if ($this->request->kinds === []) {
+            throw new CannotPlan('Say which findings are to be mended.');
+        }
+        $cures = new Cures($facts->renditionNames());
+        $writing = new Writing($facts->addresses());
+        $editor = new RecordEditor();
+        $edited = $left = $open = $records = 0;
+        $families = $values = $kinds = $toDraw = [];
+        foreach ($facts->findings($this->request->kinds) as $batch) {
+            foreach ($batch as $uses) {
+                $chosen = [];
+                foreach ($uses->uses as $use) {
+                    $cure = $use->finding === null ? Cure::open() : $this->cure($use->finding, $cures);
+                    if ($cure->path === null || $use->finding === null) {
+                        $open++;
+                    } elseif ($cure->isDrawn) {
+                        $toDraw[(string) $use->finding->asked] = $use->finding->item;
+                        $families[$use->finding->kind->value] = ($families[$use->finding->kind->value] ?? 0) + 1;
+                    } else {
+                        $chosen[] = new PlacedUse($use->field, $use->start, $use->length, $cure->path, $use->finding);
+                    }
+                }
+                if ($chosen === []) {
+                    continue;
+                }
+                $step = $editor->edit(
+                    new RecordUses($uses->kind, $uses->key, $uses->title, $uses->contentHash, $chosen, $uses->record),
+                    static function (Reference $at, PlacedUse $use, Reading $reading) use ($writing, &$values): string {
+                        $new = $writing->value($at, (string) $use->path, $reading);
+                        if (count($values) < self::EXPECTED) {
+                            $values[$at->value] = $new;
+                        }
+
+                        return $new;
+                    },
+                );
+                if ($step instanceof Refused) {
+                    $left += count($chosen);
+                } else {
+                    $edited += count($chosen);
+                    $records++;
+                    $kinds[$uses->kind] = true;
+                    foreach ($chosen as $use) {
+                        $family = $use->finding?->kind->value;
+                        $families[$family] = ($families[$family] ?? 0) + 1;
+                    }
+                }
+                yield $step;
+            }
+        }
+        [$drawn, $notDrawn] = yield from $this->drawings($toDraw, $facts);
+        if ($edited + $left + $drawn === 0) {
+            throw new CannotPlan(
+                $open + $notDrawn === 0
+                    ? 'There is nothing to mend: no such finding is left.'
+                    : 'None of these findings has one answer that is sure. Choose for each, or let it stand.',
+            );
+        }
+
+        return $this->outline($facts, $families, [$edited, $records, $drawn], [$open, $notDrawn], $values, $kinds);
+    }
+
+    private function cure(Finding $finding, Cures $cures): Cure
+    {
+        $decided = $this->request->decisions[(string) $finding->asked] ?? null;
+
+        return match (true) {
+            ! $finding->isByAddress => Cure::open(),
+            $decided !== null => Cure::named($decided),
+            $this->request->isSure => $cures->of($finding),
+            default => Cure::open(),
+        };
+    }
+
+    /**
+     * @param  array<array-key, int|null>  $paths path of a rendition → number of its item
+     * @return Generator<int, WriteFile, void, array{int, int}> how many were drawn, and how many cannot be
+     */
+    private function drawings(array $paths, Facts $facts): Generator
+    {
+        $drawn = $not = 0;
+        foreach (array_chunk($paths, self::BATCH, true) as $batch) {
+            $media = $facts->media(array_values(array_unique(array_filter($batch, is_int(...)))));
+            $taken = $facts->taken(array_map(strval(...), array_keys($batch)));
+            foreach ($batch as $path => $item) {
+                $path = (string) $path;
+                $own = $media[$item ?? 0] ?? null;
+                $original = $own === null || ! $own->hasOriginal ? null : $facts->original($own);
+                $size = $this->size($path, $original?->pixels, $facts);
+                if ($own === null || $original === null || $size === null || isset($taken[$path])) {
+                    $not++;
+
+                    continue;
+                }
+                try {
+                    $state = $facts->draw(
+                        new Drawing($original->sha256, $size, MediaType::extension($path), $own->focusX, $own->focusY),
+                    );
+                } catch (UploadRefused) {
+                    $not++;
+
+                    continue;
+                }
+                $drawn++;
+                yield new WriteFile($path, null, $state, $size);
+            }
+        }
+
+        return [$drawn, $not];
+    }
+
+    /** As the name says it; never larger than the original. */
+    private function size(string $path, ?Size $original, Facts $facts): ?Size
+    {
+        $said = $facts->renditionNames()->sizeIn($path);
+        if ($said === null || $original === null) {
+            return null;
+        }
+        [$width, $height] = $said;
+        $width ??= (int) round((float) $height * $original->ratio());
+        $height ??= (int) round($width / $original->ratio());
+
+        return $width < 1 || $height < 1 || $width > $original->width || $height > $original->height
+            ? null
+            : new Size($width, $height);
+    }
+
+    /**
+     * @param  array<string, int>  $families
+     * @param  array{int, int, int}  $done references, records, files
+     * @param  array{int, int}  $stays open findings, sizes that cannot be drawn
+     * @param  array<array-key, string>  $values before → after
+     * @param  array<string, true>  $kinds
+     */
+    private function outline(
+        Facts $facts,
+        array $families,
+        array $done,
+        array $stays,
+        array $values,
+        array $kinds,
+    ): Outline {
+        [$edited, $records, $drawn] = $done;
+        [$open, $notDrawn] = $stays;
+        $said = [];
+        foreach (OutcomeKind::findings() as $kind) {
+            if (isset($families[$kind->value])) {
+                $said[] = $kind->title().' ('.number_format($families[$kind->value]).')';
+            }
+        }
+        $notes = [];
+        if ($open > 0) {
+            $notes[] = Words::many($open, 'finding').' of these families '
+                .($open === 1 ? 'has no single answer and stays' : 'have no single answer and stay')
+                .($open === 1 ? ' as it is.' : ' as they are.');
+        }
+        if ($notDrawn > 0) {
+            $notes[] = Words::many($notDrawn, 'missing size').' cannot be drawn: the original is smaller, or gone, or '
+                .'no picture.';
+        }
+        foreach (array_keys($kinds) as $kind) {
+            array_push($notes, ...$facts->stamps((string) $kind));
+        }
+        $sentence = array_filter([
+            $edited > 0 ? Words::many($edited, 'reference').' in '.Words::many($records, 'record') : '',
+            $drawn > 0 ? Words::many($drawn, 'size').' drawn again' : '',
+        ]);
+
+        return new Outline(
+            'Mend: '.implode(', ', $said),
+            ucfirst(implode(', ', $sentence === [] ? ['nothing that can be written'] : $sentence)).'.',
+            new Expectation(
+                everywhere: false,
+                unsaid: array_map(strval(...), array_keys($values)),
+                said: array_values(array_unique($values)),
+            ),
+            array_values(array_unique($notes)),
+            [],
+            'repairs',
+        );
+    }
+}

@@ -1,0 +1,170 @@
+import type { Desk } from '@/api/types';
+import { many, number, weight } from '@/ui/words';
+
+export type Matter = 'stale' | 'broken' | 'elsewhere' | 'unread' | 'large' | 'idle' | 'copies' | 'over';
+
+/** What needs somebody: the sentence with its count, and the list that holds exactly what was counted. */
+export interface Sentence {
+  key: string;
+  matter: Matter;
+  /** Whether a visitor suffers from it. */
+  urgent: boolean;
+  /** The count with its noun, set apart from the rest of the sentence. */
+  counted: string;
+  rest: string;
+  more: string;
+  /** Below the site's own address. */
+  to: string;
+  act: string;
+}
+
+/** Worst for visitors first. `maintain`: whether the reader may do more than look. */
+export function sentencesOf(desk: Desk, maintain: boolean): Sentence[] {
+  return [
+    ...desk.stale_changes.map((change) => stale(change, maintain)),
+    ...broken(desk, maintain),
+    ...elsewhere(desk),
+    ...unread(desk.unread),
+    ...large(desk.large),
+    ...idle(desk),
+    ...copies(desk.copies),
+    ...over(desk.expired_banners),
+  ];
+}
+
+const are = (count: number, one = 'is', more = 'are') => (count === 1 ? one : more);
+
+function stale(change: Desk['stale_changes'][number], maintain: boolean): Sentence {
+  return {
+    key: `stale-${change.id}`,
+    matter: 'stale',
+    urgent: true,
+    counted: many(change.stale, 'page'),
+    rest: `still ${are(change.stale, 'shows', 'show')} the site as it was before a change.`,
+    more: `A cache keeps ${are(change.stale, 'it', 'them')}: ${change.title}.`,
+    to: `changes/${change.id}`,
+    act: maintain ? `Purge ${are(change.stale, 'it', 'them')}` : `See ${are(change.stale, 'it', 'them')}`,
+  };
+}
+
+function broken(desk: Desk, maintain: boolean): Sentence[] {
+  const families = desk.broken.families.filter((family) => family.broken);
+  const count = families.reduce((sum, family) => sum + family.references, 0);
+  if (count === 0) return [];
+  const shown = desk.broken.references;
+  const met =
+    shown === 0
+      ? 'No public page has one.'
+      : `${number(shown)} on ${many(desk.broken.pages, 'public page')}.`;
+  const sure = families.reduce((sum, family) => sum + family.sure, 0);
+  const causes = families.map((family) => `${number(family.references)} ${family.title.toLowerCase()}`);
+  return [
+    {
+      key: 'broken',
+      matter: 'broken',
+      urgent: shown > 0,
+      counted: many(count, 'reference'),
+      rest: `${are(count, 'does', 'do')} not lead to a file of this site.`,
+      more: `${met} By cause: ${causes.join(', ')}.${sure > 0 ? ` One plan mends ${number(sure)}.` : ''}`,
+      to: 'repairs',
+      act: sure > 0 && maintain ? 'Mend them' : 'See the causes',
+    },
+  ];
+}
+
+/** What loads, but from where the site has no say: each family is a list of its own. */
+function elsewhere(desk: Desk): Sentence[] {
+  return desk.broken.families
+    .filter((family) => !family.broken && family.references > 0)
+    .map((family) => ({
+      key: family.cause,
+      matter: 'elsewhere',
+      urgent: false,
+      counted: many(family.references, 'reference'),
+      rest: `${are(family.references, 'loads', 'load')}, but ${family.sentence}.`,
+      more: `Met on ${many(family.pages, 'public page')}.`,
+      to: `repairs/${family.cause}`,
+      act: `See ${are(family.references, 'it', 'them')}`,
+    }));
+}
+
+function unread(count: number): Sentence[] {
+  if (count === 0) return [];
+  return [
+    {
+      key: 'unread',
+      matter: 'unread',
+      urgent: false,
+      counted: many(count, 'record'),
+      rest: 'could not be read in full.',
+      more: 'What Ylema could not make out there is not on the map; each says why.',
+      to: 'places?unread=1',
+      act: `See ${are(count, 'it', 'them')}`,
+    },
+  ];
+}
+
+function large({ items, bytes }: Desk['large']): Sentence[] {
+  if (items === 0) return [];
+  return [
+    {
+      key: 'large',
+      matter: 'large',
+      urgent: false,
+      counted: many(items, 'picture'),
+      rest: `in use ${are(items)} wider than 2,600 pixels.`,
+      more: `Together ${weight(bytes)}.`,
+      to: 'media?large=1&sort=weight',
+      act: 'Heaviest first',
+    },
+  ];
+}
+
+function idle(desk: Desk): Sentence[] {
+  const count = desk.standing['idle'] ?? 0;
+  if (count === 0) return [];
+  return [
+    {
+      key: 'idle',
+      matter: 'idle',
+      urgent: false,
+      counted: many(count, 'item'),
+      rest: `${are(count)} idle: no content that was read refers to ${are(count, 'it', 'them')}.`,
+      more: `${many(desk.idle.files, 'file')}, ${weight(desk.idle.bytes)}, renditions included.`,
+      to: 'media?standing=idle',
+      act: `Look at ${are(count, 'it', 'them')}`,
+    },
+  ];
+}
+
+function copies({ items, groups }: Desk['copies']): Sentence[] {
+  if (items === 0) return [];
+  return [
+    {
+      key: 'copies',
+      matter: 'copies',
+      urgent: false,
+      counted: many(items, 'item'),
+      rest: 'are copies of one another, byte for byte.',
+      more: `${many(groups, 'different file')}; ${number(items - groups)} could go.`,
+      to: 'media?copies=1&sort=same',
+      act: 'Look at them',
+    },
+  ];
+}
+
+function over(count: number): Sentence[] {
+  if (count === 0) return [];
+  return [
+    {
+      key: 'over',
+      matter: 'over',
+      urgent: false,
+      counted: many(count, 'banner'),
+      rest: `${are(count)} over or switched off.`,
+      more: `No visitor meets ${are(count, 'it', 'them')} any more.`,
+      to: 'places?kind=banner&state=fading',
+      act: `Show ${are(count, 'it', 'them')}`,
+    },
+  ];
+}

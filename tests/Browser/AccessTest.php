@@ -1,0 +1,188 @@
+<?php
+
+declare(strict_types=1);
+
+use Facebook\WebDriver\WebDriverBy;
+use Facebook\WebDriver\WebDriverKeys;
+
+/*
+ * For everyone: axe-core on every view and state, in light and in dark; nothing wider than a narrow screen.
+ */
+
+/** @param  array<string, mixed>  $params of the Chrome DevTools Protocol */
+function devtools(object $test, string $command, array $params): void
+{
+    $test->driver()->executeCustomCommand('/session/:sessionId/goog/cdp/execute', 'POST', [
+        'cmd' => $command,
+        'params' => $params,
+    ]);
+}
+
+function loaded(object $test, string $view): void
+{
+    $test->visit("/korrin-bay/$view");
+    $test->css('main#work h1');
+    $test->await(
+        fn (): bool => $test->driver()->findElements(WebDriverBy::cssSelector('[aria-label=Loading]')) === [],
+        "$view goes on loading",
+    );
+}
+
+/** @return list<string> what axe-core finds against WCAG 2.2 A and AA */
+function axeFaults(object $test): array
+{
+    $axe = (string) file_get_contents(dirname(__DIR__, 2).'/node_modules/axe-core/axe.min.js');
+    $test->driver()->executeScript("if (!window.axe) { $axe }");
+
+    return $test->driver()->executeAsyncScript(
+        'const done = arguments[0]; axe.run(document, { runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", '
+            .'"wcag22aa"] }).then((r) => done(r.violations.map((v) => v.id + ": " + v.nodes.slice(0, 3).map((n) '
+            .'=> n.html.slice(0, 160)).join(" | "))));',
+    );
+}
+
+/** @return list<string> */
+function views(object $test): array
+{
+    $id = $test->itemId('media/people/maren-oake.jpg');
+    $to = $test->itemId('media/people/isla-ferrant.jpg');
+
+    return [
+        'desk',
+        'media',
+        'media?as=sheet',
+        "media/$id",
+        "media/$id?as=list",
+        "media/$id/swap",
+        "media/$id/swap?to=$to",
+        'places',
+        'places/'.$test->recordId('journal/from-the-hide-no-3'),
+        'find?q=oake',
+        'find?q=nothing-has-this-name',
+        'repairs',
+        'repairs/former-address',
+        'repairs/missing-file',
+        'resting',
+        'changes',
+        'media/999999999',
+        'nowhere',
+    ];
+}
+
+it('has no faults that axe-core finds, in light and in dark', function (): void {
+    $this->signIn('maintainer');
+    foreach (views($this) as $view) {
+        loaded($this, $view);
+        foreach (['light', 'dark'] as $scheme) {
+            devtools($this, 'Emulation.setEmulatedMedia', [
+                'features' => [['name' => 'prefers-color-scheme', 'value' => $scheme]],
+            ]);
+            expect(axeFaults($this))->toBe([], "$view in $scheme");
+        }
+    }
+});
+
+it('has none in what opens over a view either, and gives the focus back', function (string $view, string $open): void {
+    $this->signIn('maintainer');
+    loaded($this, str_replace('{item}', (string) $this->itemId('media/people/maren-oake.jpg'), $view));
+    $this->css($open);
+    // Opened by a key, as by somebody without a mouse.
+    $this->driver()->executeScript('document.querySelector(arguments[0]).focus()', [$open]);
+    $this->driver()->switchTo()->activeElement()->sendKeys(WebDriverKeys::ENTER);
+    $this->css('[role=dialog], [role=menu], [data-radix-popper-content-wrapper]');
+    foreach (['light', 'dark'] as $scheme) {
+        devtools($this, 'Emulation.setEmulatedMedia', [
+            'features' => [['name' => 'prefers-color-scheme', 'value' => $scheme]],
+        ]);
+        expect(axeFaults($this))->toBe([], $scheme);
+    }
+    $this->driver()->switchTo()->activeElement()->sendKeys(WebDriverKeys::ESCAPE);
+    $this->await(
+        fn (): bool => $this->driver()->executeScript('return document.activeElement.matches(arguments[0])', [$open]),
+        'the focus did not come back to what opened it',
+    );
+})->with([
+    'the excerpt' => ['media/{item}', '[data-testid=trail] button[data-node^=r]'],
+    'the site' => ['desk', 'header button[aria-haspopup=dialog]'],
+    'what the words mean' => ['media', 'main button[aria-label^="What the words mean"]'],
+    'the account' => ['desk', 'header button[aria-haspopup=menu]'],
+]);
+
+/** @return list<string> what is wider than the screen, where nothing may be */
+function tooWide(object $test): array
+{
+    return $test->driver()->executeScript(
+        'const wide = (e) => e.scrollWidth > e.clientWidth + 1 && /auto|scroll/.test(getComputedStyle(e).overflowX);'
+            .'return [document.documentElement.scrollWidth > innerWidth ? "the page" : "", ...[...document'
+            .'.querySelectorAll("main, main *")].filter(wide).map((e) => e.tagName + "." + e.className)]'
+            .'.filter(Boolean);',
+    );
+}
+
+function narrow(object $test): void
+{
+    devtools($test, 'Emulation.setDeviceMetricsOverride', [
+        'width' => 320,
+        'height' => 256,
+        'deviceScaleFactor' => 1,
+        'mobile' => false,
+    ]);
+}
+
+it('has no faults in plans and changes, which fit a narrow screen, too', function (): void {
+    $this->signIn('maintainer');
+    $from = $this->itemId('media/people/maren-oake.jpg');
+    loaded($this, "media/$from/swap?to=".$this->itemId('media/people/lise-holm.jpg'));
+    $this->button('Make the plan')->click();
+    $this->see('25 references in 25 records, no file.', 30);
+    $this->css('section[aria-label=Steps] button')->click();
+    $look = function (string $view): void {
+        foreach (['light', 'dark'] as $scheme) {
+            devtools($this, 'Emulation.setEmulatedMedia', [
+                'features' => [['name' => 'prefers-color-scheme', 'value' => $scheme]],
+            ]);
+            expect(axeFaults($this))->toBe([], "$view in $scheme");
+        }
+        narrow($this);
+        expect(tooWide($this))->toBe([], $view);
+        devtools($this, 'Emulation.clearDeviceMetricsOverride', ['x' => 0]);
+    };
+    $look('a plan');
+    $this->button('Apply')->click();
+    $this->css('[data-testid=verification]', 40);
+    $look('a change');
+    $this->button('Undo')->click();
+    $this->css('[role=alertdialog]');
+    expect(axeFaults($this))->toBe([], 'the question before undo');
+    $this->button('Undo it')->click();
+    $this->await(
+        fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), 'undone'),
+        'the change was not undone',
+        30,
+    );
+    loaded($this, 'changes');
+    $look('the journal');
+});
+
+it('fits a narrow screen, and one that is magnified fourfold, with nothing to scroll sideways', function (): void {
+    $this->signIn('maintainer');
+    foreach (views($this) as $view) {
+        narrow($this);
+        loaded($this, $view);
+        expect(tooWide($this))->toBe([], $view);
+        // Nothing stands in the way of the way down: the page scrolls as a whole.
+        expect($this->driver()->executeScript('return document.documentElement.scrollHeight'))->toBeGreaterThan(256);
+    }
+});
+
+it('shows in the bars and words what it means also where colours are the reader’s own', function (): void {
+    $this->signIn('viewer');
+    devtools($this, 'Emulation.setEmulatedMedia', ['features' => [['name' => 'forced-colors', 'value' => 'active']]]);
+    loaded($this, 'media');
+    $this->see('Korrin Bay logo');
+    $colours = $this->driver()->executeScript(
+        'return [...document.querySelectorAll("[role=img].keeps-colour span")].slice(0, 2)'
+            .'.map((e) => getComputedStyle(e).backgroundColor)',
+    );
+    expect(array_unique($colours))->toHaveCount(2);
+});
