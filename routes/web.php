@@ -5,16 +5,20 @@ declare(strict_types=1);
 use App\Http\Controllers\ChangeController;
 use App\Http\Controllers\DeskController;
 use App\Http\Controllers\FindController;
+use App\Http\Controllers\HostController;
 use App\Http\Controllers\MediaController;
+use App\Http\Controllers\MoveController;
 use App\Http\Controllers\OpenApiController;
 use App\Http\Controllers\PictureController;
 use App\Http\Controllers\PlaceController;
 use App\Http\Controllers\PlanController;
 use App\Http\Controllers\ReadingController;
 use App\Http\Controllers\RecordController;
+use App\Http\Controllers\RedirectController;
 use App\Http\Controllers\RepairController;
 use App\Http\Controllers\SessionController;
 use App\Http\Controllers\SiteController;
+use App\Http\Controllers\SurveyController;
 use App\Http\Controllers\TrailController;
 use App\Http\Controllers\UpController;
 use App\Http\Controllers\UploadController;
@@ -23,7 +27,7 @@ use Illuminate\Support\Facades\Route;
 // What is no number names nothing, and the database is not asked for it.
 Route::patterns(
     array_fill_keys(
-        ['mediaItem', 'reference', 'file', 'record', 'reading', 'plan', 'change', 'decision'],
+        ['mediaItem', 'reference', 'file', 'record', 'reading', 'plan', 'change', 'decision', 'survey', 'adoption'],
         '[1-9][0-9]{0,17}',
     ),
 );
@@ -59,10 +63,15 @@ Route::prefix('api')->group(function (): void {
                 Route::get('records', [RecordController::class, 'index']);
                 Route::get('records/facets', [RecordController::class, 'facets']);
                 Route::get('records/{record}', [RecordController::class, 'show']);
-                Route::get('findings/{cause}', [PlaceController::class, 'family']);
                 Route::get('findings/{cause}/groups', [RepairController::class, 'groups']);
+                Route::get('findings/{cause}/excerpt', [RepairController::class, 'excerpt']);
                 Route::get('let-stand', [RepairController::class, 'allLetStand']);
                 Route::get('findings', [PlaceController::class, 'findings']);
+                Route::get('survey', [SurveyController::class, 'show']);
+                Route::get('survey/{list}', [SurveyController::class, 'list'])->where('list', '[a-z]+');
+                Route::get('hosts', [HostController::class, 'index']);
+                Route::get('redirects', [RedirectController::class, 'index']);
+                Route::get('redirects/export', [RedirectController::class, 'export']);
                 Route::get('resting', [PlaceController::class, 'resting']);
                 Route::get('plans/{plan}', [PlanController::class, 'show']);
                 Route::get('plans/{plan}/steps', [PlanController::class, 'steps']);
@@ -78,6 +87,16 @@ Route::prefix('api')->group(function (): void {
                     Route::get('uploads/{upload}/picture', [UploadController::class, 'picture']);
                     Route::post('plans', [PlanController::class, 'store']);
                     Route::post('repairs', [RepairController::class, 'store']);
+                    Route::put('hosts/{host}', [HostController::class, 'decide'])->where('host', '[^/]{1,253}');
+                    Route::post('hosts/{host}/accept', [HostController::class, 'accept'])->where('host', '[^/]{1,253}');
+                    Route::post('adoptions', [HostController::class, 'fetch']);
+                    Route::delete('adoptions/{adoption}', [HostController::class, 'stop']);
+                    Route::post('adoptions/plan', [HostController::class, 'plan']);
+                    Route::post('moves', [MoveController::class, 'store']);
+                    Route::post('surveys', [SurveyController::class, 'store']);
+                    Route::delete('surveys/{survey}', [SurveyController::class, 'destroy']);
+                    Route::post('redirects', [RedirectController::class, 'store']);
+                    Route::post('redirects/check', [RedirectController::class, 'check']);
                     Route::post('findings/{cause}/let-stand', [RepairController::class, 'letStand']);
                     Route::delete('let-stand/{decision}', [RepairController::class, 'takeBack']);
                     Route::post('plans/{plan}/apply', [PlanController::class, 'apply']);

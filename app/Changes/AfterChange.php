@@ -9,6 +9,10 @@ use App\Models\StepState;
 use App\Reading\AlreadyReading;
 use App\Reading\RefreshIndex;
 use App\Support\WorkLock;
+use App\Survey\AlreadySurveying;
+use App\Survey\Surveys;
+use App\Usage\Touched;
+use App\Usage\UsageIndex;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
 use Illuminate\Support\Facades\DB;
@@ -21,6 +25,12 @@ final class AfterChange implements ShouldQueue
     use Queueable;
 
     private const BATCH = 250;
+
+    /** Kinds of change after which what pages show is asked for. */
+    private const SURVEYED = ['repair', 'move', 'adopt'];
+
+    /** Enough to know of the rest, and bounded in time. */
+    private const PAGES = 400;
 
     public int $tries = 200;
 
@@ -52,6 +62,7 @@ final class AfterChange implements ShouldQueue
                 $this->touchesMedia($change),
             );
             $verification->look($change);
+            $this->survey($change);
             // Of a change that was turned round meanwhile, another look is still to come.
             Change::query()
                 ->whereKey($change->id)
@@ -65,6 +76,25 @@ final class AfterChange implements ShouldQueue
             $this->release(60);
         } finally {
             $lock->release();
+        }
+    }
+
+    /** After a repair, the pages that it touches are asked whether all that they show loads now. */
+    private function survey(Change $change): void
+    {
+        if (! in_array($change->kind, self::SURVEYED, true)) {
+            return;
+        }
+        $records = Touched::by($change->site_id, $change->plan_id);
+        [, $pages] = (new UsageIndex($change->site_id))->sample($records, self::PAGES);
+        if ($pages === []) {
+            return;
+        }
+        sort($pages);
+        try {
+            app(Surveys::class)->begin($change->site, null, $pages, change: $change->id);
+        } catch (AlreadySurveying) {
+            // The one that runs asks all pages anyway.
         }
     }
 

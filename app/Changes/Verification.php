@@ -19,6 +19,7 @@ use Ylema\Addresses\Url;
 use Ylema\Plan\Expectation;
 use Ylema\Plan\StepKind;
 use Ylema\Plan\Steps\DeleteFile;
+use Ylema\Plan\Steps\MoveFile;
 use Ylema\Plan\Steps\WriteFile;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Notation;
@@ -225,7 +226,7 @@ final readonly class Verification
         $wanted = [];
         $rows = $change
             ->steps()
-            ->whereIn('kind', [StepKind::WriteFile->value, StepKind::DeleteFile->value])
+            ->whereIn('kind', [StepKind::WriteFile->value, StepKind::MoveFile->value, StepKind::DeleteFile->value])
             ->whereIn('state', [StepState::Done->value, StepState::Undone->value])
             ->orderBy('position')
             ->limit(self::FILES)
@@ -234,6 +235,8 @@ final readonly class Verification
             $step = $row->state === StepState::Undone ? $row->step()->inverse() : $row->step();
             if ($step instanceof WriteFile) {
                 $wanted[$step->path] = $step->after->sha256;
+            } elseif ($step instanceof MoveFile) {
+                $wanted[$step->to] = $step->file->sha256;
             } elseif ($step instanceof DeleteFile) {
                 $wanted[$step->path] = null;
             }

@@ -4,9 +4,11 @@ declare(strict_types=1);
 
 namespace App\Http;
 
+use App\Adopt\AlreadyFetching;
 use App\Plans\PlanRefused;
 use App\Reading\AlreadyReading;
 use App\Sites\FieldMapError;
+use App\Survey\AlreadySurveying;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Auth\AuthenticationException;
 use Illuminate\Foundation\Configuration\Exceptions;
@@ -73,6 +75,12 @@ final class Problems
                 409,
                 'already-reading',
                 'The site is being read already',
+                $e->getMessage(),
+            ],
+            $e instanceof AlreadySurveying || $e instanceof AlreadyFetching => [
+                409,
+                'already-asking',
+                'Other servers are being asked already',
                 $e->getMessage(),
             ],
             $e instanceof SourceUnavailable => [

@@ -20,6 +20,8 @@ use Ylema\Addresses\OutcomeKind;
  * @property list<string> $candidates
  * @property int|null $file_id
  * @property int|null $media_item_id
+ * @property bool $leads whether visitors are led to it, rather than shown it
+ * @property int|null $page_id the record whose address it is, where links lead to it
  * @property bool $sure whether what it means leaves one answer
  */
 final class Address extends Model

@@ -19,10 +19,10 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property string $value
  * @property string $role
  * @property int $line
- * @property string $path below the site's root, without a slash at either end
- * @property string $query
- * @property int|null $page_id the record whose address it is; null where the map knows none
+ * @property int $address_id
+ * @property string|null $outcome see OutcomeKind
  * @property-read Record $record
+ * @property-read Address $address
  */
 final class Link extends Model
 {
@@ -34,5 +34,11 @@ final class Link extends Model
     public function record(): BelongsTo
     {
         return $this->belongsTo(Record::class);
+    }
+
+    /** @return BelongsTo<Address, $this> */
+    public function address(): BelongsTo
+    {
+        return $this->belongsTo(Address::class);
     }
 }

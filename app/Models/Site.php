@@ -22,6 +22,10 @@ use Ylema\Addresses\SiteAddresses;
  * @property Carbon|null $read_at
  * @property string|null $read_with what the index was made with
  * @property bool $ask_public whether verification may ask the site's own public address
+ * @property int $at_once questions that a survey has open at a time
+ * @property int $pause milliseconds before each of them
+ * @property array{figures: array<string, int>, sentence: string}|null $surveyed what surveys showed
+ * @property array<string, string> $hosts host → allow or adopt, as a maintainer decided
  */
 final class Site extends Model
 {
@@ -30,7 +34,7 @@ final class Site extends Model
     protected $hidden = ['connection', 'field_map'];
 
     /** @var array<string, mixed> */
-    protected $attributes = ['aliases' => '[]'];
+    protected $attributes = ['aliases' => '[]', 'hosts' => '{}', 'at_once' => 4, 'pause' => 0, 'surveyed' => null];
 
     /** @var array<string, string> */
     protected $casts = [
@@ -40,6 +44,8 @@ final class Site extends Model
         'reach_at' => 'array',
         'read_at' => 'datetime',
         'ask_public' => 'boolean',
+        'hosts' => 'array',
+        'surveyed' => 'array',
     ];
 
     public function addresses(): SiteAddresses

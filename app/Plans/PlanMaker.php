@@ -45,8 +45,12 @@ final readonly class PlanMaker
         'message',
     ];
 
-    public function __construct(private SiteOpener $opener, private Vault $vault, private Uploads $uploads)
-    {
+    public function __construct(
+        private SiteOpener $opener,
+        private Vault $vault,
+        private Uploads $uploads,
+        private LostFiles $lost,
+    ) {
     }
 
     public function make(Plan $plan, Planner $planner): void
@@ -58,7 +62,7 @@ final readonly class PlanMaker
                     ->whereKey($plan->id)
                     ->update(['expected' => $expected]);
             };
-            $facts = new SiteFacts($site, $plan->id, $this->vault, $this->uploads, $expect);
+            $facts = new SiteFacts($site, $plan->id, $this->vault, $this->uploads, $this->lost, $expect);
             DB::table('plan_steps')->where('plan_id', $plan->id)->delete();
             $outline = $this->steps($plan, $planner, $facts);
             $facts->close();

@@ -10,6 +10,7 @@ use App\Media\Uploads;
 use App\Models\MediaFile;
 use App\Models\MediaItem;
 use App\Models\MediaReference;
+use App\Reading\DbPageIndex;
 use App\Sites\OpenSite;
 use App\Support\Sql;
 use App\Usage\Boxes;
@@ -24,16 +25,21 @@ use Ylema\Addresses\SiteAddresses;
 use Ylema\Imaging\Embedded;
 use Ylema\Imaging\MediaType;
 use Ylema\Imaging\PictureFile;
+use Ylema\Imaging\Size;
 use Ylema\Plan\Drawing;
 use Ylema\Plan\Facts;
 use Ylema\Plan\Finding;
+use Ylema\Plan\ForeignPicture;
+use Ylema\Plan\HeldFile;
 use Ylema\Plan\KeptFile;
 use Ylema\Plan\MediaFacts;
+use Ylema\Plan\MediaPlaces;
 use Ylema\Plan\MediaWords;
 use Ylema\Plan\Place;
 use Ylema\Plan\PlacedUse;
 use Ylema\Plan\Places;
 use Ylema\Plan\RecordUses;
+use Ylema\Plan\Steps\Redirect;
 use Ylema\Sites\FileMissing;
 use Ylema\Sites\FileState;
 
@@ -60,6 +66,7 @@ final class SiteFacts implements Facts
         private readonly int $plan,
         private readonly Vault $vault,
         private readonly Uploads $uploads,
+        private readonly LostFiles $lost,
         private readonly Closure $expect,
     ) {
     }
@@ -188,12 +195,9 @@ final class SiteFacts implements Facts
     {
         return $this->placed(
             <<<'SQL'
-            select m.record_id, jsonb_agg(jsonb_build_array(m.field, m.start, m.length, a.path, m.outcome,
-                coalesce(a.asked, m.value), a.candidates, coalesce(m.media_item_id, a.media_item_id),
-                m.names = 'address')
-                order by m.field, m.start) as places
-            from media_references m left join addresses a on a.id = m.address_id
-            where m.site_id = ? and m.outcome = any(cast(? as text[])) group by m.record_id
+            select m.record_id, jsonb_agg(jsonb_build_array(m.field, m.start, m.length, m.path, m.outcome, m.asked,
+                m.candidates, m.item, m.by_address, m.leads) order by m.field, m.start) as places
+            from findings m where m.site_id = ? and m.outcome = any(cast(? as text[])) group by m.record_id
             SQL
             ,
             [$this->site->id, Sql::texts(array_column($kinds, 'value'))],
@@ -353,6 +357,334 @@ final class SiteFacts implements Facts
         return $this->site->content->stamps($kind);
     }
 
+    public function redirects(array $addresses): array
+    {
+        $redirects = [];
+        $rows = DB::select(
+            'select from_path, to_address, status from redirects where site_id = ? and from_path = '
+                .'any(cast(? as text[]))',
+            [$this->site->id, Sql::texts($addresses)],
+        );
+        /** @var stdClass $row */
+        foreach ($rows as $row) {
+            $redirects[(string) $row->from_path] = new Redirect($row->from_path, $row->to_address, (int) $row->status);
+        }
+
+        return $redirects;
+    }
+
+    public function pages(array $addresses): array
+    {
+        $pages = [];
+        foreach ((new DbPageIndex($this->site))->pages($addresses) as $address => [, $isLive]) {
+            if ($isLive) {
+                $pages[$address] = true;
+            }
+        }
+
+        return $pages;
+    }
+
+    public function keepsRedirects(): bool
+    {
+        return $this->site->content->keepsRedirects();
+    }
+
+    public function redirectsTo(array $addresses): array
+    {
+        $redirects = [];
+        $rows = DB::select(
+            'select from_path, to_address, to_path, status from redirects where site_id = ? and to_path = '
+                .'any(cast(? as text[])) order by from_path',
+            [$this->site->id, Sql::texts($addresses)],
+        );
+        /** @var stdClass $row */
+        foreach ($rows as $row) {
+            $redirects[] = [
+                (string) $row->to_path,
+                new Redirect($row->from_path, $row->to_address, (int) $row->status),
+            ];
+        }
+
+        return $redirects;
+    }
+
+    public function mediaFolders(): array
+    {
+        return $this->site->map->mediaFolders;
+    }
+
+    public function filesAt(string $path): iterable
+    {
+        $query = MediaFile::query()->where('site_id', $this->site->id);
+        if (str_ends_with($path, '/')) {
+            $query->where('path', 'like', addcslashes($path, '%_\\').'%');
+        } else {
+            $item = MediaFile::query()
+                ->where('site_id', $this->site->id)
+                ->where('path', $path)
+                ->where('is_original', true)
+                ->value('media_item_id');
+            $query->where(
+                fn ($either) => $either
+                    ->where('path', $path)
+                    ->when($item !== null, fn ($q) => $q->orWhere('media_item_id', $item)),
+            );
+        }
+        ($this->expect)($this->expected += (clone $query)->count());
+        $after = '';
+        do {
+            $files = (clone $query)->where('path', '>', $after)->orderBy('path')->limit(self::BATCH)->get();
+            $batch = [];
+            foreach ($files as $file) {
+                $after = $file->path;
+                $batch[] = new HeldFile(
+                    $file->path,
+                    new FileState(trim($file->sha256), $file->size),
+                    $file->media_item_id,
+                    $file->is_original,
+                );
+            }
+            if ($batch !== []) {
+                yield $batch;
+            }
+        } while ($files->count() === self::BATCH);
+    }
+
+    public function mediaPlaces(array $items): iterable
+    {
+        $ids = MediaItem::query()
+            ->where('site_id', $this->site->id)
+            ->whereNotNull('source_id')
+            ->whereRaw('id = any(cast(? as bigint[]))', [Sql::ids($items)])
+            ->orderBy('id')
+            ->pluck('source_id')
+            ->map(static fn (mixed $id): string => is_scalar($id) ? (string) $id : '')
+            ->all();
+        $media = $this->site->map->media;
+        foreach ($this->site->content->mediaRows(array_values($ids)) as $row) {
+            $text = static fn (string $name): ?string => $media[$name] === null
+                ? null
+                : $row->columns[$media[$name]] ?? null;
+            yield new MediaPlaces($row->id, (string) $text('path'), $text('folder'), $text('renditions'));
+        }
+    }
+
+    public function usesAt(string $path): iterable
+    {
+        $isFolder = str_ends_with($path, '/');
+
+        return $this->placed(
+            <<<SQL
+            select m.record_id, jsonb_agg(jsonb_build_array(m.field, m.start, m.length, a.path)
+                order by m.field, m.start) as places
+            from media_references m join addresses a on a.id = m.address_id
+            where m.site_id = ? and m.names = 'address' and a.file_id in (select f.id from files f
+                where f.site_id = ? and {$this->lies($isFolder)}) group by m.record_id
+            SQL
+            ,
+            [
+                $this->site->id,
+                $this->site->id,
+                ...($isFolder ? [addcslashes($path, '%_\\').'%'] : [$path, $this->site->id, $path]),
+            ],
+        );
+    }
+
+    public function foreignPictures(array $hosts): iterable
+    {
+        $after = 0;
+        do {
+            $rows = DB::select(
+                <<<'SQL'
+                select a.id, a.url, f.sha256, f.weight, f.extension, f.width, f.height, f.animated, f.credit, p.context
+                from addresses a join foreign_files f on f.site_id = a.site_id and f.url_hash = a.url_hash
+                join lateral (select m.context from media_references m where m.address_id = a.id
+                    order by m.context->'attributes'->>'alt' is null, m.id limit 1) as p on true
+                where a.site_id = ? and a.outcome = 'foreign-host' and f.sha256 is not null
+                    and substring(a.url from '^[a-z]+://([^/:?#]+)') = any(cast(? as text[])) and a.id > ?
+                order by a.id limit ?
+                SQL
+                ,
+                [$this->site->id, Sql::texts($hosts), $after, self::BATCH],
+            );
+            $batch = [];
+            /** @var stdClass $row */
+            foreach ($rows as $row) {
+                $after = (int) $row->id;
+                $batch[] = self::foreign($row);
+            }
+            if ($batch !== []) {
+                yield $batch;
+            }
+        } while (count($rows) === self::BATCH);
+    }
+
+    private static function foreign(stdClass $row): ForeignPicture
+    {
+        $context = json_decode((string) $row->context, true);
+        $context = is_array($context) ? $context : [];
+        $attributes = is_array($context['attributes'] ?? null) ? $context['attributes'] : [];
+        $word = static fn (mixed $said): string => is_string($said) ? $said : '';
+        $from = 'From '.(string) $row->url;
+
+        return new ForeignPicture(
+            (string) $row->url,
+            new KeptFile(
+                trim((string) $row->sha256),
+                (int) $row->weight,
+                self::nameIn((string) $row->url),
+                (string) $row->extension,
+                $row->width === null ? null : new Size((int) $row->width, (int) $row->height),
+                in_array($row->extension, Pictures::WRITABLE, true),
+                $row->animated === true,
+            ),
+            $word($attributes['alt'] ?? null),
+            $word($context['caption'] ?? null),
+            $row->credit === '' ? $from : "$row->credit. $from",
+        );
+    }
+
+    private static function nameIn(string $url): string
+    {
+        $name = basename(rawurldecode((string) parse_url($url, PHP_URL_PATH)));
+
+        return $name === '' ? 'picture' : mb_strcut(mb_scrub($name), 0, 120);
+    }
+
+    public function foreignUses(array $hosts, bool $pasted): iterable
+    {
+        return $this->placed(
+            <<<'SQL'
+            select m.record_id, jsonb_agg(jsonb_build_array(m.field, m.start, m.length, null, a.outcome, a.asked,
+                '[]'::jsonb, null, true, false) order by m.field, m.start) as places
+            from addresses a join media_references m on m.address_id = a.id
+            where a.site_id = ? and (a.outcome = 'foreign-host'
+                and substring(a.url from '^[a-z]+://([^/:?#]+)') = any(cast(? as text[]))
+                or ? and a.outcome = 'pasted') group by m.record_id
+            SQL
+            ,
+            [$this->site->id, Sql::texts($hosts), $pasted ? 'true' : 'false'],
+        );
+    }
+
+    public function sameBytes(array $hashes): array
+    {
+        return DB::table('files')
+            ->where('site_id', $this->site->id)
+            ->where('is_original', true)
+            ->whereRaw('sha256 = any(cast(? as text[]))', [Sql::texts($hashes)])
+            ->orderByDesc('path')
+            ->pluck('path', 'sha256')
+            ->mapWithKeys(
+                static fn (mixed $path, mixed $hash): array => [
+                    trim((string) $hash) => is_string($path) ? $path : '',
+                ],
+            )
+            ->all();
+    }
+
+    public function keep(string $bytes, string $name): KeptFile
+    {
+        $pictures = new Pictures();
+        $checked = $pictures->check()->judge($bytes, $name);
+        $isDrawable = in_array($checked->extension, Pictures::WRITABLE, true);
+        if ($isDrawable) {
+            $pictures->open($bytes, $name);
+        }
+
+        return new KeptFile(
+            $this->vault->put($bytes),
+            strlen($bytes),
+            $name,
+            $checked->extension,
+            $checked->size,
+            $isDrawable,
+            $checked->embedded->isAnimated,
+        );
+    }
+
+    public function known(array $paths): array
+    {
+        $files = MediaFile::query()
+            ->where('site_id', $this->site->id)
+            ->whereRaw('path = any(cast(? as text[]))', [Sql::texts($paths)])
+            ->pluck('path')
+            ->all();
+
+        return array_fill_keys(array_filter($files, is_string(...)), true) + $this->pages($paths);
+    }
+
+    public function recover(array $paths): array
+    {
+        return $this->lost->recover($this->site, $paths);
+    }
+
+    public function homeFolder(): string
+    {
+        $first = $this->site->map->mediaFolders[0] ?? '';
+        $row = DB::selectOne(
+            <<<'SQL'
+            select coalesce(substring(path from '^(.*/)(?:19|20)[0-9]{2}/'), '') as above,
+                substring(path from '/((?:19|20)[0-9]{2}(?:/[0-9]{2})?)/[^/]+$') as dated, count(*) as n
+            from files where site_id = ? and is_original and path ~ '/(19|20)[0-9]{2}(/[0-9]{2})?/[^/]+$'
+            group by 1, 2 order by 2 desc, 3 desc limit 1
+            SQL
+            ,
+            [$this->site->id],
+        );
+        if (! $row instanceof stdClass) {
+            return $first.'adopted/';
+        }
+
+        // Where files lie by year, or by year and month, so do new ones.
+        return $row->above.(str_contains((string) $row->dated, '/') ? now()->format('Y/m') : now()->format('Y')).'/';
+    }
+
+    public function usualWidths(): array
+    {
+        $rows = DB::select(
+            <<<'SQL'
+            select width from files where site_id = ? and not is_original and width is not null and width <> height
+            group by width having count(*) * 5 >= (select count(*) from files where site_id = ? and is_original
+                and width is not null) order by count(*) desc, width limit 6
+            SQL
+            ,
+            [$this->site->id, $this->site->id],
+        );
+        $widths = array_map(static fn (mixed $row): int => $row instanceof stdClass ? (int) $row->width : 0, $rows);
+        sort($widths);
+
+        return $widths;
+    }
+
+    private function lies(bool $isFolder): string
+    {
+        return $isFolder
+            ? 'f.path like ?'
+            : '(f.path = ? or f.media_item_id = (select o.media_item_id from files o where o.site_id = ? and o.path = ? '
+                .'and o.is_original))';
+    }
+
+    public function usesBelow(string $address): iterable
+    {
+        $rest = preg_replace('~^https?://(?:www\.)?~i', '', $address) ?? '';
+        $likes = [];
+        foreach (['http://', 'https://', 'http://www.', 'https://www.'] as $scheme) {
+            $likes[] = addcslashes($scheme.$rest, '%_\\').'%';
+        }
+
+        return $this->placed(
+            <<<'SQL'
+            select m.record_id, jsonb_agg(jsonb_build_array(m.field, m.start, m.length, m.path, m.outcome, m.asked,
+                m.candidates, m.item, m.by_address, m.leads) order by m.field, m.start) as places
+            from findings m where m.site_id = ? and m.url like any(cast(? as text[])) group by m.record_id
+            SQL
+            ,
+            [$this->site->id, Sql::texts($likes)],
+        );
+    }
+
     /** @return array{string, list<string>} a condition on numbered places, and its values */
     private function chosen(Places $places): array
     {
@@ -424,6 +756,7 @@ final class SiteFacts implements Facts
                 array_values(array_filter(is_array($place[6]) ? $place[6] : [], is_string(...))),
                 $place[7],
                 $place[8] === true,
+                $place[9] === true,
             );
 
         return new PlacedUse((string) $field, (int) $start, (int) $length, $path, $finding);

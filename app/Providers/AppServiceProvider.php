@@ -15,6 +15,9 @@ use Illuminate\Support\Facades\Gate;
 use Illuminate\Support\Facades\RateLimiter;
 use Illuminate\Support\Facades\Vite;
 use Illuminate\Support\ServiceProvider;
+use Ylema\Adopt\AdoptPlanner;
+use Ylema\Move\MovePlanner;
+use Ylema\Redirects\RedirectPlanner;
 use Ylema\Repair\RepairPlanner;
 use Ylema\Swap\SwapPlanner;
 
@@ -27,6 +30,9 @@ final class AppServiceProvider extends ServiceProvider
             $planners = new Planners();
             $planners->add(SwapPlanner::class);
             $planners->add(RepairPlanner::class);
+            $planners->add(RedirectPlanner::class);
+            $planners->add(MovePlanner::class);
+            $planners->add(AdoptPlanner::class);
 
             return $planners;
         });

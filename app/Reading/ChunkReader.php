@@ -78,9 +78,14 @@ final class ChunkReader
         'value',
         'role',
         'line',
-        'path',
-        'query',
+        'url',
+        'url_hash',
     ];
+
+    /** What the address of a picture begins with that lies in the text itself. */
+    public const PASTED = 'pasted:';
+
+    private const SMALLEST_PASTED = 1500;
 
     private readonly FieldReader $reader;
 
@@ -210,6 +215,7 @@ final class ChunkReader
                         : null;
                     if (
                         $reference->names !== Names::Address
+                        || self::isPasted($reference)
                         || $this->resolver->concerns($place, self::shows($reference))
                     ) {
                         $this->reference($chunk, $record, $field->name, $reference, $place, $references);
@@ -254,7 +260,11 @@ final class ChunkReader
     ): void {
         $url = null;
         if ($reference->names === Names::Address) {
-            $url = $place === null ? self::unreadable($reference->value) : self::key($place->url);
+            $url = match (true) {
+                self::isPasted($reference) => self::PASTED.hash('xxh128', $reference->value),
+                $place === null => self::unreadable($reference->value),
+                default => self::key($place->url),
+            };
         }
         $context = $reference->context();
         $rows->add([
@@ -265,7 +275,8 @@ final class ChunkReader
             $field,
             $reference->start,
             $reference->length,
-            $reference->value,
+            // A picture in the text is as long as the picture, and found again by where it stands.
+            self::isPasted($reference) ? mb_strcut(mb_scrub($reference->value), 0, 120) : $reference->value,
             $reference->names->value,
             $reference->role,
             $reference->fetch->value,
@@ -300,6 +311,7 @@ final class ChunkReader
         Place $place,
         BulkRows $rows,
     ): void {
+        $url = self::key($place->url);
         $rows->add([
             $chunk->reading_id,
             $chunk->id,
@@ -311,8 +323,8 @@ final class ChunkReader
             $reference->value,
             $reference->role,
             $reference->line(),
-            rtrim((string) $place->path, '/'),
-            $place->url->query ?? '',
+            $url,
+            hash('xxh128', $url),
         ]);
     }
 
@@ -333,10 +345,18 @@ final class ChunkReader
     }
 
     /** Whether the place shows what it names. Links, frames and scripts may lead to anything; words show nothing. */
-    private static function shows(Reference $reference): bool
+    public static function shows(Reference $reference): bool
     {
         return ! in_array($reference->fetch, [Fetch::WhenFollowed, Fetch::Never], true)
             && preg_match('~^(?:iframe|script|embed|object|link)\[~', $reference->role) !== 1;
+    }
+
+    /** Whether the picture itself stands there; a stand-in of a few bytes is none that anybody would miss. */
+    private static function isPasted(Reference $reference): bool
+    {
+        return strlen($reference->value) >= self::SMALLEST_PASTED
+            && preg_match('~^\s*data:image/~i', substr($reference->value, 0, 100)) === 1
+            && self::shows($reference);
     }
 
     /** References to the same file share one address row; a fragment makes no difference to a server. */

@@ -11,6 +11,7 @@ use App\Usage\Findings;
 use App\Usage\UsageIndex;
 use Illuminate\Support\Facades\DB;
 use stdClass;
+use Ylema\Addresses\Outcome;
 use Ylema\Addresses\OutcomeKind;
 use Ylema\Addresses\Resolver;
 use Ylema\Plan\Finding;
@@ -22,7 +23,14 @@ use Ylema\Repair\Cures;
  */
 final readonly class Landing
 {
-    private const STAGED = ['staged_records', 'staged_references', 'staged_links', 'staged_files', 'staged_media'];
+    private const STAGED = [
+        'staged_records',
+        'staged_references',
+        'staged_links',
+        'staged_files',
+        'staged_media',
+        'staged_redirects',
+    ];
 
     public function __construct(private OpenSite $site, private Reading $reading)
     {
@@ -41,11 +49,15 @@ final readonly class Landing
             if ($filesMoved || $mediaMoved || $this->reading->anew) {
                 $this->assignFiles();
             }
+            DB::statement('create temporary table moved_pages (id bigint primary key) on commit drop');
             $this->records($whole);
             $this->addresses();
             $this->resolve($filesMoved || $mediaMoved);
+            if ($whole) {
+                $this->redirects();
+            }
+            (new LinkLanding($this->site, $this->reading))->resolve($whole);
             $this->connect();
-            $this->links();
             (new UsageIndex($this->site->id))->rebuild();
             $this->clear();
         });
@@ -265,6 +277,7 @@ final readonly class Landing
     private function records(bool $whole): void
     {
         $bind = ['reading' => $this->reading->id, 'site' => $this->site->id];
+        $this->formerPages($whole);
         if ($whole) {
             DB::delete(
                 'delete from records r where r.site_id = :site and not exists (select 1 from staged_records s where '
@@ -286,6 +299,15 @@ final readonly class Landing
             ,
             $bind,
         );
+        DB::insert(
+            <<<'SQL'
+            insert into moved_pages select r.id from records r join staged_records s on s.kind = r.kind
+                and s.key = r.key
+            where r.site_id = :site and s.reading_id = :reading and s.changed and r.is_page on conflict do nothing
+            SQL
+            ,
+            $bind,
+        );
         foreach (['media_references', 'links'] as $table) {
             DB::delete(
                 "delete from $table m using records r, staged_records s where m.record_id = r.id and r.site_id = :site "
@@ -295,44 +317,74 @@ final readonly class Landing
         }
     }
 
-    /** Ties each link to the page whose address it says; with its query where a page is known by that. */
-    private function links(): void
+    /** Where pages were that moved or went: links may still lead there. */
+    private function formerPages(bool $whole): void
     {
-        $site = $this->site->id;
+        $gone = $whole
+            ? 'or not exists (select 1 from staged_records s where s.reading_id = :reading2 and s.kind = r.kind and '
+                .'s.key = r.key)'
+            : '';
+        DB::insert(
+            <<<SQL
+            insert into former_pages (site_id, address, kind, key, left_at)
+            select r.site_id, trim(both '/' from r.address), r.kind, r.key, now() from records r
+            where r.site_id = :site and r.is_page and r.address is not null and r.state = 0 and (exists (
+                select 1 from staged_records s where s.reading_id = :reading and s.changed and s.kind = r.kind
+                    and s.key = r.key and s.address is distinct from r.address) $gone)
+            on conflict do nothing
+            SQL
+            ,
+            [
+                'site' => $this->site->id,
+                'reading' => $this->reading->id,
+                ...($whole ? ['reading2' => $this->reading->id] : []),
+            ],
+        );
+    }
+
+    /** Those of the site's own table, as they are now. */
+    private function redirects(): void
+    {
+        $bind = ['site' => $this->site->id, 'reading' => $this->reading->id];
+        DB::delete(
+            <<<'SQL'
+            delete from redirects d where d.site_id = :site and d.in_table and not exists (
+                select 1 from staged_redirects s where s.reading_id = :reading and s.from_path = d.from_path)
+            SQL
+            ,
+            $bind,
+        );
+
         DB::insert(
             <<<'SQL'
-            insert into links (site_id, record_id, field, start, length, value, role, line, path, query)
-            select r.site_id, r.id, s.field, s.start, s.length, s.value, s.role, s.line, s.path, s.query
-            from staged_links s join records r on r.site_id = ? and r.kind = s.kind and r.key = s.key
-            where s.reading_id = ?
+            insert into redirects (site_id, from_path, to_address, to_path, status, in_table)
+            select distinct on (from_path) cast(:site as bigint), from_path, to_address, to_path, status, true
+            from staged_redirects where reading_id = :reading order by from_path
+            on conflict (site_id, from_path) do update set to_address = excluded.to_address,
+                to_path = excluded.to_path, status = excluded.status, in_table = true, is_new = true,
+                verdict = null, words = null
+            where (redirects.to_address, redirects.status, redirects.in_table)
+                is distinct from (excluded.to_address, excluded.status, true)
             SQL
             ,
-            [$site, $this->reading->id],
-        );
-        DB::update(
-            <<<'SQL'
-            with pages as (select rtrim(address, '/') as address, min(id) as id from records
-                where site_id = ? and is_page group by 1)
-            update links l set page_id = v.page_id
-            from (select k.id, coalesce(q.id, p.id) as page_id from links k
-                left join pages q on k.query <> '' and q.address = k.path || '?' || k.query
-                left join pages p on p.address = k.path where k.site_id = ?) as v
-            where v.id = l.id and l.page_id is distinct from v.page_id
-            SQL
-            ,
-            [$site, $site],
+            $bind,
         );
     }
 
     private function addresses(): void
     {
         $bind = ['reading' => $this->reading->id, 'site' => $this->site->id];
-        DB::insert(
-            'insert into addresses (site_id, url_hash, url) select distinct on (url_hash) cast(:site as bigint), '
-                .'url_hash, url from staged_references where reading_id = :reading and url_hash is not null on '
-                .'conflict do nothing',
-            $bind,
-        );
+        foreach (['staged_references' => 'false', 'staged_links' => 'true'] as $table => $leads) {
+            DB::insert(
+                <<<SQL
+                insert into addresses (site_id, url_hash, url, leads)
+                select distinct on (url_hash) cast(:site as bigint), url_hash, url, $leads
+                from $table where reading_id = :reading and url_hash is not null on conflict do nothing
+                SQL
+                ,
+                $bind,
+            );
+        }
         DB::insert(
             <<<'SQL'
             insert into media_references (site_id, record_id, field, start, length, value, names, role, "fetch",
@@ -345,9 +397,23 @@ final readonly class Landing
             ,
             $bind,
         );
+        DB::insert(
+            <<<'SQL'
+            insert into links (site_id, record_id, field, start, length, value, role, line, address_id)
+            select r.site_id, r.id, s.field, s.start, s.length, s.value, s.role, s.line, a.id
+            from staged_links s join records r on r.site_id = :site and r.kind = s.kind and r.key = s.key
+            join addresses a on a.site_id = r.site_id and a.url_hash = s.url_hash where s.reading_id = :reading
+            SQL
+            ,
+            $bind,
+        );
         DB::delete(
-            'delete from addresses a where a.site_id = ? and not exists (select 1 from media_references m where '
-                .'m.address_id = a.id)',
+            <<<'SQL'
+            delete from addresses a where a.site_id = ?
+                and not exists (select 1 from media_references m where m.address_id = a.id)
+                and not exists (select 1 from links l where l.address_id = a.id)
+            SQL
+            ,
             [$this->site->id],
         );
     }
@@ -376,6 +442,7 @@ final readonly class Landing
         $served = ['found', 'former-address', 'insecure-scheme', 'empty-file'];
         DB::table('addresses')
             ->where('site_id', $this->site->id)
+            ->where('leads', false)
             ->when(
                 ! $this->reading->anew,
                 fn ($q) => $q->where(
@@ -393,16 +460,19 @@ final readonly class Landing
             )
             ->select('id', 'url')
             ->chunkById(2000, function ($rows) use ($resolver, $cures): void {
-                $places = [];
+                $places = $pasted = [];
                 /** @var stdClass $row */
                 foreach ($rows as $row) {
                     $places[$row->id] = $this->site->addresses->locate($row->url);
                     if (str_starts_with($row->url, 'unreadable:')) {
                         $places[$row->id] = null;
+                    } elseif (str_starts_with($row->url, ChunkReader::PASTED)) {
+                        unset($places[$row->id]);
+                        $pasted[$row->id] = new Outcome(OutcomeKind::Pasted, asked: $row->url);
                     }
                 }
                 $bulk = new BulkRows('outcomes', ['id', 'outcome', 'path', 'asked', 'candidates', 'item', 'sure']);
-                foreach ($resolver->resolve($places) as $id => $outcome) {
+                foreach ($resolver->resolve($places) + $pasted as $id => $outcome) {
                     $bulk->add([
                         $id,
                         $outcome->kind->value,
@@ -425,7 +495,8 @@ final readonly class Landing
             <<<'SQL'
             update addresses a set file_id = f.id, media_item_id = f.media_item_id
             from addresses b left join files f on f.site_id = b.site_id and f.path = b.path
-            where a.id = b.id and a.site_id = :site and b.outcome <> 'media-page' and (a.file_id is distinct from f.id
+            where a.id = b.id and a.site_id = :site and not b.leads and b.outcome <> 'media-page'
+                and (a.file_id is distinct from f.id
                 or a.media_item_id is distinct from f.media_item_id)
             SQL
             ,
@@ -469,6 +540,8 @@ final readonly class Landing
             ,
             $site,
         );
-        (new Findings($this->site->id))->settle();
+        $findings = new Findings($this->site->id);
+        $findings->settle();
+        $findings->remember();
     }
 }

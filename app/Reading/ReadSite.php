@@ -11,6 +11,7 @@ use App\Models\Site;
 use App\Models\User;
 use App\Sites\OpenSite;
 use App\Sites\PdoContentSource;
+use App\Sites\RedirectPlace;
 use App\Sites\SiteOpener;
 use App\Support\BulkRows;
 use App\Support\WorkLock;
@@ -292,6 +293,25 @@ final readonly class ReadSite
         foreach ($site->content->media() as $item) {
             $row = get_object_vars($item);
             $rows->add([$reading->id, $item->path, $item->id, hash('xxh128', serialize($row)), $row]);
+        }
+        $rows->flush();
+        $this->listRedirects($reading, $site);
+    }
+
+    private function listRedirects(Reading $reading, OpenSite $site): void
+    {
+        $rows = new BulkRows('staged_redirects', ['reading_id', 'from_path', 'to_address', 'to_path', 'status']);
+        foreach ($site->content->redirects() as $redirect) {
+            $from = RedirectPlace::key($site->addresses, $redirect->from);
+            if ($from !== null) {
+                $rows->add([
+                    $reading->id,
+                    $from,
+                    $redirect->to,
+                    RedirectPlace::key($site->addresses, $redirect->to),
+                    $redirect->status,
+                ]);
+            }
         }
         $rows->flush();
     }

@@ -57,6 +57,8 @@ final readonly class FieldMap
      * @param  array<string, array<string, ElementRule>>  $elements of the site's own making: element → attribute → what
      *       it holds
      * @param  array<string, KindMap>  $kinds
+     * @param  array{table: string, from: string, to: string, code: string|null}|null  $redirects the site's own table
+     *       of redirects and its columns
      */
     private function __construct(
         public array $media,
@@ -69,6 +71,7 @@ final readonly class FieldMap
         public array $lazyAttributes,
         public array $elements,
         public array $kinds,
+        public ?array $redirects,
         private MapLines $lines,
     ) {
     }
@@ -93,6 +96,7 @@ final readonly class FieldMap
             'elements',
             'tokens',
             'comments',
+            'redirects',
             'records',
         ]);
         $media = $root->section('media')->only(['table', 'key', 'path', 'page', ...self::MEDIA]);
@@ -125,6 +129,7 @@ final readonly class FieldMap
             self::lazyAttributes($root->optional('lazy', 'a list of attributes belongs here, each with its notation.')),
             self::elements($root->optional('elements', 'a list of elements belongs here, each with its attributes.')),
             $kinds,
+            self::redirects($root),
             $lines,
         );
     }
@@ -152,6 +157,24 @@ final readonly class FieldMap
     public function wrong(string $place, string $what): FieldMapError
     {
         return FieldMapError::at($place, $what, $this->lines->of($place));
+    }
+
+    /** @return array{table: string, from: string, to: string, code: string|null}|null */
+    private static function redirects(MapNode $root): ?array
+    {
+        if (! $root->has('redirects')) {
+            return null;
+        }
+        $redirects = $root
+            ->section('redirects', 'a table and its columns belong here: table, from, to and code.')
+            ->only(['table', 'from', 'to', 'code']);
+
+        return [
+            'table' => $redirects->identifier('table'),
+            'from' => $redirects->identifier('from'),
+            'to' => $redirects->identifier('to'),
+            'code' => $redirects->optionalIdentifier('code'),
+        ];
     }
 
     private static function renditionNames(MapNode $files): RenditionNames

@@ -22,6 +22,7 @@ use Ylema\Sites\RecordChanged;
 use Ylema\Sites\Replacement;
 use Ylema\Sites\SourceField;
 use Ylema\Sites\SourceRecord;
+use Ylema\Sites\SourceRedirect;
 use Ylema\Sites\SourceUnavailable;
 use Ylema\Sites\WriteRefused;
 
@@ -35,12 +36,15 @@ final class PdoContentSource implements ContentSource
 
     private readonly PdoMedia $list;
 
+    private readonly PdoRedirects $redirects;
+
     private readonly Rules $rules;
 
     public function __construct(private readonly FieldMap $map, string $dsn, string $user, string $password)
     {
         $this->database = new Connection($map, $dsn, $user, $password);
         $this->list = new PdoMedia($map, $this->database);
+        $this->redirects = new PdoRedirects($map, $this->database);
         $this->rules = $map->rules();
     }
 
@@ -214,6 +218,36 @@ final class PdoContentSource implements ContentSource
     public function removeMedia(MediaRow $row): void
     {
         $this->list->remove($row);
+    }
+
+    public function mediaRows(array $ids): iterable
+    {
+        return $this->list->rows($ids);
+    }
+
+    public function keepsRedirects(): bool
+    {
+        return $this->map->redirects !== null;
+    }
+
+    public function redirects(): iterable
+    {
+        return $this->redirects->all();
+    }
+
+    public function redirectsFrom(array $spellings): array
+    {
+        return $this->redirects->from($spellings);
+    }
+
+    public function addRedirect(SourceRedirect $redirect): void
+    {
+        $this->redirects->add($redirect);
+    }
+
+    public function removeRedirect(SourceRedirect $redirect): void
+    {
+        $this->redirects->remove($redirect);
     }
 
     /**

@@ -75,6 +75,30 @@ final readonly class PdoMedia
         }
     }
 
+    /**
+     * @param  list<string>  $ids
+     * @return Generator<MediaRow>
+     */
+    public function rows(array $ids): Generator
+    {
+        $parameter = $this->database->dialect->parameter($this->keyColumn());
+        foreach (array_chunk($this->askable($ids), 250) as $chunk) {
+            $rows = $this->database->read(
+                "select * from {$this->table()} where {$this->id('key')} in ("
+                    .implode(', ', array_fill(0, count($chunk), $parameter))
+                    .')',
+                $chunk,
+                'media',
+            );
+            while (is_array($row = $rows->fetch(PDO::FETCH_ASSOC))) {
+                $id = Text::of($row[(string) $this->map->media['key']] ?? '');
+                if (in_array($id, $chunk, true)) {
+                    yield self::asRow($id, $row);
+                }
+            }
+        }
+    }
+
     public function row(string $id): ?MediaRow
     {
         try {
@@ -178,7 +202,7 @@ final readonly class PdoMedia
         $this->within("The media row $id", function () use ($id, $before, $after): null {
             $row =
                 $this->fetchRow($id, $this->database->dialect->lock()) ?? throw RecordChanged::gone('media row', $id);
-            $has = fn (MediaRow $row, array $words): bool => array_intersect_key($this->words($row), $words) == $words;
+            $has = fn (MediaRow $row, array $words): bool => self::areAlike($this->words($row), $words);
             if ($has($row, $after)) {
                 return null;
             }
@@ -272,6 +296,13 @@ final readonly class PdoMedia
         if (! is_array($row)) {
             return null;
         }
+
+        return self::asRow($id, $row);
+    }
+
+    /** @param  array<mixed>  $row */
+    private static function asRow(string $id, array $row): MediaRow
+    {
         $columns = [];
         foreach ($row as $name => $value) {
             $columns[(string) $name] = $value === null ? null : Text::of($value);
@@ -298,11 +329,29 @@ final readonly class PdoMedia
         return true;
     }
 
+    /**
+     * @param  array<string, string>  $there
+     * @param  array<string, string>  $words
+     */
+    private static function areAlike(array $there, array $words): bool
+    {
+        foreach ($words as $name => $word) {
+            // A database may keep json in a spelling of its own.
+            $isSame = ($there[$name] ?? '') === $word
+                || ($name === 'renditions' && json_decode($there[$name] ?? '') == json_decode($word));
+            if (! $isSame) {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
     /** @return array<string, string> */
     private function words(MediaRow $row): array
     {
         $words = [];
-        foreach (['title', 'alt', 'caption', 'credit'] as $word) {
+        foreach (['title', 'alt', 'caption', 'credit', 'path', 'folder', 'renditions'] as $word) {
             $column = $this->map->media[$word];
             if ($column !== null) {
                 $words[$word] = $row->columns[$column] ?? '';

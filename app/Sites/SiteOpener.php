@@ -13,7 +13,7 @@ use Ylema\Sites\SourceUnavailable;
 final class SiteOpener
 {
     /** Raised when reading itself changes, so that an index made before is made anew. */
-    private const READER = 3;
+    private const READER = 5;
 
     /** @throws FieldMapError|SourceUnavailable */
     public function open(Site $site): OpenSite

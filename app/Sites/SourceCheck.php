@@ -24,6 +24,11 @@ final readonly class SourceCheck
             }
         }
         $this->key((string) $media['table'], (string) $media['key'], null, 'media');
+        foreach (array_diff_key($this->map->redirects ?? [], ['table' => 1]) as $column) {
+            if ($column !== null) {
+                $this->database->column((string) ($this->map->redirects['table'] ?? ''), $column, 'redirects');
+            }
+        }
         foreach ($this->map->kinds as $kind) {
             $place = "records.$kind->kind";
             foreach ([...$kind->columns(), ...$kind->keep] as $column) {

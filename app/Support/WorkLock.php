@@ -25,6 +25,10 @@ final readonly class WorkLock
 
     public const CLEARING = 0x5951;
 
+    public const SURVEY = 0x5952;
+
+    public const ADOPTION = 0x5953;
+
     private function __construct(private int $space, private int $id)
     {
     }

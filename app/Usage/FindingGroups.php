@@ -5,8 +5,10 @@ declare(strict_types=1);
 namespace App\Usage;
 
 use App\Models\MediaFile;
+use App\Models\Record;
 use App\Models\Site;
 use App\Support\Sql;
+use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
 use stdClass;
 use Ylema\Addresses\Outcome;
@@ -27,12 +29,11 @@ final readonly class FindingGroups
 
     public function count(): int
     {
-        return (int) DB::table('media_references as m')
-            ->leftJoin('addresses as a', 'a.id', '=', 'm.address_id')
-            ->where('m.site_id', $this->site->id)
-            ->where('m.outcome', $this->kind->value)
+        return (int) DB::table('findings')
+            ->where('site_id', $this->site->id)
+            ->where('outcome', $this->kind->value)
             ->distinct()
-            ->count(DB::raw('coalesce(a.asked, m.value)'));
+            ->count(DB::raw('(asked, leads)'));
     }
 
     /** @return list<array<string, mixed>> those met at most places first */
@@ -40,18 +41,20 @@ final readonly class FindingGroups
     {
         $rows = DB::select(
             <<<'SQL'
-            select coalesce(a.asked, m.value) as asked, min(m.value) as value, count(*) as refs,
-                count(distinct m.record_id) as records,
-                count(distinct m.record_id) filter (where r.is_page and r.state = 0) as pages,
-                min(a.path) as path, (array_agg(a.candidates::text))[1] as candidates,
-                min(coalesce(m.media_item_id, a.media_item_id)) as item, min(r.id) as record,
-                bool_and(m.names = 'address') as by_address
-            from media_references m join records r on r.id = m.record_id left join addresses a on a.id = m.address_id
-            where m.site_id = ? and m.outcome = ? group by coalesce(a.asked, m.value)
-            order by count(*) desc, coalesce(a.asked, m.value) limit ? offset ?
+            select g.*, h.back_at from (
+                select m.asked, m.leads, min(m.value) as value, count(*) as refs,
+                    count(distinct m.record_id) as records,
+                    count(distinct m.record_id) filter (where r.is_page and r.state = 0) as pages,
+                    min(m.path) as path, (array_agg(m.candidates::text))[1] as candidates,
+                    min(m.item) as item, min(r.id) as record, bool_and(m.by_address) as by_address
+                from findings m join records r on r.id = m.record_id
+                where m.site_id = ? and m.outcome = ? group by m.asked, m.leads
+                order by count(*) desc, m.asked, m.leads limit ? offset ?
+            ) as g left join finding_history h on h.site_id = ? and h.cause = ? and h.asked_hash = md5(g.asked)
+            order by g.refs desc, g.asked, g.leads
             SQL
             ,
-            [$this->site->id, $this->kind->value, $limit, $offset],
+            [$this->site->id, $this->kind->value, $limit, $offset, $this->site->id, $this->kind->value],
         );
         $groups = $paths = [];
         /** @var stdClass $row */
@@ -64,29 +67,39 @@ final readonly class FindingGroups
             $groups[] = [$row, $cure];
             array_push($paths, ...array_slice($cure->candidates, 0, self::CANDIDATES));
         }
+        $paths = Sql::texts(array_values(array_unique($paths)));
         $files = MediaFile::query()
             ->where('site_id', $this->site->id)
-            ->whereRaw('path = any(cast(? as text[]))', [Sql::texts(array_values(array_unique($paths)))])
+            ->whereRaw('path = any(cast(? as text[]))', [$paths])
             ->get()
             ->keyBy('path');
+        $pages = Record::query()
+            ->where('site_id', $this->site->id)
+            ->where('is_page', true)
+            ->whereRaw("rtrim(address, '/') = any(cast(? as text[]))", [$paths])
+            ->get()
+            ->keyBy(static fn (Record $page): string => trim((string) $page->address, '/'));
 
         return array_map(
-            fn (array $group): array => self::said($this->kind, $group[0], $group[1], $files->all()),
+            fn (array $group): array => self::said($this->kind, $group[0], $group[1], $files->all(), $pages->all()),
             $groups,
         );
     }
 
     /**
      * @param  array<array-key, MediaFile>  $files
+     * @param  array<array-key, Record>  $pages
      * @return array<string, mixed>
      */
-    private static function said(OutcomeKind $kind, stdClass $row, Cure $cure, array $files): array
+    private static function said(OutcomeKind $kind, stdClass $row, Cure $cure, array $files, array $pages): array
     {
-        $file = static function (string $path) use ($files): array {
-            $own = $files[$path] ?? null;
+        $file = static function (string $path) use ($files, $pages, $row): array {
+            $own = $row->leads === true ? null : $files[$path] ?? null;
+            $page = $row->leads === true ? $pages[$path] ?? null : null;
 
             return [
                 'path' => $path,
+                'title' => $page?->title,
                 'file_id' => $own?->id,
                 'sha256' => $own === null ? null : trim($own->sha256),
                 'mime' => $own?->mime,
@@ -106,6 +119,8 @@ final readonly class FindingGroups
             'sure' => $cure->isSure,
             'by_address' => $row->by_address === true,
             'drawn' => $cure->isDrawn,
+            'leads' => $row->leads === true,
+            'back_at' => $row->back_at === null ? null : Carbon::parse((string) $row->back_at)->toIso8601String(),
             'cure' => $cure->path === null ? null : $file($cure->path),
             'candidates' => array_map($file, array_slice($cure->candidates, 0, self::CANDIDATES)),
         ];

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Usage;
 
+use App\Models\Address;
 use App\Models\Link;
 use App\Models\Record;
 use Illuminate\Support\Collection;
@@ -20,7 +21,10 @@ final readonly class Links
     /** @return array{int, Collection<int, Record>} how many links lead here, and the first records that hold one */
     public function to(): array
     {
-        $links = Link::query()->where('page_id', $this->record->id);
+        $links = Link::query()->whereIn(
+            'address_id',
+            Address::query()->where('page_id', $this->record->id)->select('id'),
+        );
 
         return [
             (clone $links)->count(),
@@ -37,7 +41,9 @@ final readonly class Links
     /** @return array{int, Collection<int, Link>} how many of its links lead to no page of the map, and the first */
     public function nowhere(): array
     {
-        $links = Link::query()->where('record_id', $this->record->id)->whereNull('page_id');
+        $links = Link::query()
+            ->where('record_id', $this->record->id)
+            ->whereHas('address', fn ($address) => $address->whereNull('page_id'));
 
         return [(clone $links)->count(), $links->orderBy('field')->orderBy('start')->limit(self::EACH)->get()];
     }

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Usage;
 
-use App\Models\MediaReference;
 use App\Models\Record;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Support\Facades\DB;
@@ -57,8 +56,8 @@ final readonly class RecordFilter
             'q' => Find::records($query, Asked::of($this->site, $value)),
             'kind' => $query->where('records.kind', $value),
             'state' => $query->where('records.state', RecordState::ofWord($value)->value),
-            'cause' => self::withOutcome($query, [$value]),
-            'trouble' => self::withOutcome($query, array_column(OutcomeKind::broken(), 'value')),
+            'cause' => $this->withOutcome($query, [$value]),
+            'trouble' => $this->withOutcome($query, array_column(OutcomeKind::broken(), 'value')),
             'unread' => $query->whereRaw('jsonb_array_length(records.problems) > 0'),
             default => null,
         };
@@ -68,9 +67,15 @@ final readonly class RecordFilter
      * @param  Builder<Record>  $query
      * @param  array<string>  $outcomes
      */
-    private static function withOutcome(Builder $query, array $outcomes): void
+    private function withOutcome(Builder $query, array $outcomes): void
     {
-        $query->whereIn('records.id', MediaReference::query()->whereIn('outcome', $outcomes)->select('record_id'));
+        $query->whereIn(
+            'records.id',
+            DB::table('findings')
+                ->where('site_id', $this->site->id)
+                ->whereIn('outcome', $outcomes)
+                ->select('record_id'),
+        );
     }
 
     /**

@@ -57,10 +57,10 @@ final class SiteFigures
             <<<'SQL'
             select m.outcome as cause, count(*) as refs, count(distinct m.record_id) as records,
                 count(distinct (coalesce(m.address_id, -1), case when m.address_id is null then m.value end)) as files,
-                count(*) filter (where a.sure) as sure,
+                count(*) filter (where m.sure and m.by_address) as sure,
                 count(distinct r.id) filter (where r.is_page and r.state = 0) as pages,
-                    count(*) filter (where r.is_page and r.state = 0) as live, min(m.value) as sample
-            from media_references m join records r on r.id = m.record_id left join addresses a on a.id = m.address_id
+                count(*) filter (where r.is_page and r.state = 0) as live, min(m.value) as sample
+            from findings m join records r on r.id = m.record_id
             where m.site_id = ? and m.outcome = any(cast(? as text[])) group by m.outcome
             SQL
             ,
@@ -117,7 +117,7 @@ final class SiteFigures
         );
         $broken = UsageIndex::broken();
         $loose = DB::selectOne(
-            'select count(*) as refs, count(distinct m.record_id) as records from media_references m '
+            'select count(*) as refs, count(distinct m.record_id) as records from findings m '
                 .'join records r on r.id = m.record_id where m.site_id = ? and r.state = 0 and r.is_page and '
                 ."m.outcome in ($broken)",
             [$site->id],

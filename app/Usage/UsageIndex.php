@@ -98,7 +98,20 @@ final class UsageIndex
         );
         DB::update(
             "update media_items m set standing = 'idle', reach = 0, uses = 0, broken = 0, use_kinds = '{}' where "
-                .'m.site_id = ? and m.uses > 0 and not exists (select 1 from worked_out w where w.id = m.id)',
+                ."m.site_id = ? and (m.uses > 0 or m.standing <> 'idle') and not exists (select 1 from worked_out w "
+                .'where w.id = m.id)',
+            [$this->siteId],
+        );
+        // What a page was seen to show is not idle, though no record that was read names it.
+        DB::update(
+            <<<'SQL'
+            update media_items m set standing = 'live', reach = s.pages from (
+                select f.media_item_id as id, count(distinct s.record_id) as pages
+                from sightings s join files f on f.site_id = s.site_id and f.path = s.path
+                where s.site_id = ? and s.seen and not s.mapped group by 1
+            ) as s where m.id = s.id and m.standing = 'idle'
+            SQL
+            ,
             [$this->siteId],
         );
     }

@@ -114,6 +114,7 @@ final readonly class Clearing
                 select detail::text as said from plan_steps where kind <> 'edit-record'
                 union all select outline::text from plans
                 union all select request::text from plans
+                union all select sha256 from foreign_files where sha256 is not null
             ) as t, lateral regexp_matches(said, '([0-9a-f]{64})', 'g') as m",
         );
         DB::statement('create index on pg_temp.needed_bytes (left(sha, 2))');

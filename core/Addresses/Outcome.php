@@ -29,7 +29,7 @@ final readonly class Outcome
     {
         return match ($this->kind) {
             OutcomeKind::Found => "Serves {$this->path}.",
-            OutcomeKind::FormerAddress => "Points at the site's former address; the file is {$this->path} now.",
+            OutcomeKind::FormerAddress => "Points at the site's former address; it is {$this->path} now.",
             OutcomeKind::LetterCase => "No file is spelt {$this->asked}; {$this->path} differs only in upper and "
                 .'lower case.',
             OutcomeKind::UnicodeForm => "No file is spelt {$this->asked}; {$this->path} looks the same but is "
@@ -40,9 +40,23 @@ final readonly class Outcome
             OutcomeKind::SameBytes => "There is no {$this->asked} any more; {$this->path} holds the same bytes.",
             OutcomeKind::Moved => "There is no {$this->asked}; a file of the same name lies at {$this->path}.",
             OutcomeKind::MissingRendition => "The size {$this->asked} does not exist; its original {$this->path} does.",
+            OutcomeKind::DeadLink => match (true) {
+                $this->path !== null => "There is no page at /{$this->asked} any more; it is at /{$this->path} now.",
+                $this->candidates !== [] => "There is no page at /{$this->asked}; others have like words in their "
+                    .'address.',
+                default => "There is no page at /{$this->asked}.",
+            },
+            OutcomeKind::ByRedirect => "A redirect leads from /{$this->asked} to "
+                .(preg_match('~^https?://~', (string) $this->path) === 1 ? $this->path : "/{$this->path}").'.',
             OutcomeKind::MissingFile => $this->candidates === []
                 ? "There is no file {$this->asked}."
                 : "There is no file {$this->asked}; ".count($this->candidates).' files elsewhere have its name.',
+            OutcomeKind::NotServed => "The file {$this->asked} is there, but the public site did not give it out when it "
+                .'was last asked.',
+            OutcomeKind::ForeignGone => 'Another host does not give it out any more.',
+            OutcomeKind::Pasted => 'Lies in the text itself; every page that shows it carries all of it.',
+            OutcomeKind::ChangedAbroad => 'Another host gives out other bytes than when it was first seen.',
+            OutcomeKind::AllowedHost => 'Is fetched from another host, which was allowed.',
             OutcomeKind::ForeignHost => 'Is fetched from another host.',
             OutcomeKind::InsecureScheme => "Asks for {$this->path} over plain http.",
             OutcomeKind::EmptyFile => "The file {$this->asked} is there but empty (0 bytes).",

@@ -31,6 +31,12 @@ final readonly class SiteAddresses
         $this->former = array_map(self::absolute(...), $former);
     }
 
+    /** @return list<Url> the addresses that the site had before */
+    public function former(): array
+    {
+        return $this->former;
+    }
+
     /** The place of a reference that stands on the page with address $page (or, without one, on the site's root). */
     public function locate(string $value, ?Url $page = null): ?Place
     {
@@ -62,6 +68,14 @@ final readonly class SiteAddresses
     public function addressOf(string $path): string
     {
         return rtrim((string) $this->now->withoutQuery(), '/').'/'.self::encodePath($path);
+    }
+
+    /** The address of a page that is known by its path (decoded, below the root) and its query. */
+    public function addressOfPage(string $key): string
+    {
+        [$path, $query] = [...explode('?', $key, 2), null];
+
+        return $this->addressOf((string) $path).($query === null ? '' : "?$query");
     }
 
     /**

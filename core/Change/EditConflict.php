@@ -42,4 +42,15 @@ final class EditConflict extends RuntimeException implements Failure
             $value,
         );
     }
+
+    /** It stands where nothing can be left out: in a style, in serialized data. */
+    public static function staysIn(string $value): self
+    {
+        return new self(
+            'What shows "'.mb_strcut(mb_scrub($value), 0, 120).'" cannot be taken out of this place by itself. Choose '
+                .'something else for it, or edit the record by hand.',
+            null,
+            $value,
+        );
+    }
 }

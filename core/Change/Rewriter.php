@@ -37,9 +37,11 @@ final readonly class Rewriter
      * @param  list<array{Reference, string}>  $changes references of one reading of $text (or what stands beside them),
      *       each with its new value
      * @param  Reading|null  $reading the reading that they are of, which spares another one
+     * @param  list<Reference>  $gone references of which nothing shall be left
      *
      * @throws CannotEncode when a place cannot say its new value
-     * @throws EditConflict when references overlap, or the result does not read back as meant
+     * @throws EditConflict when a reference cannot be taken out, when references overlap, or the result does not read
+     *         back as meant
      */
     public function edits(
         string $text,
@@ -47,7 +49,16 @@ final readonly class Rewriter
         Rules $rules,
         array $changes,
         ?Reading $reading = null,
+        array $gone = [],
     ): Edits {
+        $stretches = self::stretches($gone);
+        // What goes as a whole needs no new value.
+        $changes = array_values(
+            array_filter($changes, static fn (array $change): bool => ! self::isWithin($change[0], $stretches)),
+        );
+        foreach ($stretches as $stretch) {
+            $changes[] = [$stretch, ''];
+        }
         $edits = [];
         /**
          * @var array<int, array{SerializedString, int, list<SerializedString>}> $counted [layer, growth in bytes,
@@ -91,9 +102,12 @@ final readonly class Rewriter
         }
         $edits = Edits::of([...$edits, ...$this->lengths($text, $counted)]);
         $before = ($reading ?? $this->reader->read($text, $notation, $rules))->references;
+        $before = array_values(
+            array_filter($before, static fn (Reference $reference): bool => ! self::isWithin($reference, $stretches)),
+        );
         $result = $edits->applyTo($text);
         $tags =
-            $notation === Notation::Html && self::tokensAlike($text, $result, $rules)
+            $stretches === [] && $notation === Notation::Html && self::tokensAlike($text, $result, $rules)
                 ? $this->tags($text, $changes)
                 : null;
         if ($tags === null) {
@@ -103,6 +117,46 @@ final readonly class Rewriter
         }
 
         return $edits;
+    }
+
+    /**
+     * What must go, without what goes with something else anyway.
+     *
+     * @param  list<Reference>  $gone
+     * @return list<Reference> in the order of their places
+     *
+     * @throws EditConflict
+     */
+    private static function stretches(array $gone): array
+    {
+        $all = [];
+        foreach ($gone as $reference) {
+            array_push($all, ...$reference->stretches() ?? throw EditConflict::staysIn($reference->value));
+        }
+        usort(
+            $all,
+            static fn (Reference $a, Reference $b): int => $a->start <=> $b->start ?: $b->length <=> $a->length,
+        );
+        $kept = [];
+        foreach ($all as $stretch) {
+            if (! self::isWithin($stretch, $kept)) {
+                $kept[] = $stretch;
+            }
+        }
+
+        return $kept;
+    }
+
+    /** @param  list<Reference>  $stretches */
+    private static function isWithin(Reference $reference, array $stretches): bool
+    {
+        foreach ($stretches as $stretch) {
+            if ($reference->start >= $stretch->start && $reference->end() <= $stretch->end()) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     /**
@@ -258,7 +312,7 @@ final readonly class Rewriter
     {
         $wanted = [];
         foreach ($changes as [$reference, $value]) {
-            if ($reference->names === Names::Words) {
+            if ($reference->names === Names::Words || $reference->names === Names::Stretch) {
                 continue;
             }
             $wanted[$reference->start.':'.$reference->length.':'.$reference->value] = $value;

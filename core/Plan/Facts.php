@@ -9,6 +9,7 @@ use Ylema\Addresses\OutcomeKind;
 use Ylema\Addresses\RenditionNames;
 use Ylema\Addresses\SiteAddresses;
 use Ylema\Imaging\UploadRefused;
+use Ylema\Plan\Steps\Redirect;
 use Ylema\Sites\FileState;
 use Ylema\Sites\SourceRecord;
 use Ylema\Sites\SourceUnavailable;
@@ -103,4 +104,127 @@ interface Facts
      * @return list<string> sentences
      */
     public function stamps(string $kind): array;
+
+    /**
+     * Redirects that are there now.
+     *
+     * @param  list<string>  $addresses see PageResolver::key()
+     * @return array<string, Redirect>
+     *
+     * @throws SourceUnavailable
+     */
+    public function redirects(array $addresses): array;
+
+    /**
+     * @param  list<string>  $addresses see PageResolver::key()
+     * @return array<string, true> those at which visitors find a page
+     */
+    public function pages(array $addresses): array;
+
+    /** Whether the site has a table of redirects of its own. */
+    public function keepsRedirects(): bool;
+
+    /**
+     * Redirects that lead to some addresses of the site.
+     *
+     * @param  list<string>  $addresses see PageResolver::key()
+     * @return list<array{string, Redirect}> the address, and what leads there
+     *
+     * @throws SourceUnavailable
+     */
+    public function redirectsTo(array $addresses): array;
+
+    /** @return list<string> below the root, each ending in `/` */
+    public function mediaFolders(): array;
+
+    /**
+     * The files of a folder, or a file with its renditions.
+     *
+     * @param  string  $path a folder ends in `/`
+     * @return iterable<list<HeldFile>>
+     */
+    public function filesAt(string $path): iterable;
+
+    /**
+     * What the rows of some items say of where their files lie.
+     *
+     * @param  list<int>  $items numbers in the index
+     * @return iterable<MediaPlaces>
+     *
+     * @throws SourceUnavailable
+     */
+    public function mediaPlaces(array $items): iterable;
+
+    /**
+     * Every record that names files of a folder by their address, or a file or one of its renditions.
+     *
+     * @param  string  $path a folder ends in `/`
+     * @return iterable<list<RecordUses>>
+     *
+     * @throws SourceUnavailable
+     */
+    public function usesAt(string $path): iterable;
+
+    /**
+     * Every record that names something below an address, whatever it is: files and pages, there or not.
+     *
+     * @param  string  $address whole, ending in `/`; over either scheme, with and without `www.`
+     * @return iterable<list<RecordUses>> with what is wrong with each place, where something is
+     *
+     * @throws SourceUnavailable
+     */
+    public function usesBelow(string $address): iterable;
+
+    /**
+     * What was fetched of some hosts, and is named on this site.
+     *
+     * @param  list<string>  $hosts
+     * @return iterable<list<ForeignPicture>>
+     */
+    public function foreignPictures(array $hosts): iterable;
+
+    /**
+     * Every record that names files of some hosts; `asked` of each place is the whole address.
+     *
+     * @param  list<string>  $hosts
+     * @param  bool  $pasted whether pictures that lie in the text itself are meant, too
+     * @return iterable<list<RecordUses>>
+     *
+     * @throws SourceUnavailable
+     */
+    public function foreignUses(array $hosts, bool $pasted): iterable;
+
+    /**
+     * @param  list<string>  $hashes SHA-256 of bytes
+     * @return array<string, string> hash → path of an original of the site with these bytes
+     */
+    public function sameBytes(array $hashes): array;
+
+    /**
+     * Keeps bytes for the plan, if they are what the site takes.
+     *
+     * @throws UploadRefused with a sentence that says why
+     */
+    public function keep(string $bytes, string $name): KeptFile;
+
+    /** @return string where the site puts new files, below the root, ending in `/` */
+    public function homeFolder(): string;
+
+    /** @return list<int> widths in which the site usually makes renditions, rising */
+    public function usualWidths(): array;
+
+    /**
+     * @param  list<string>  $paths of files, or of pages (see PageResolver::key())
+     * @return array<string, true> those that are there
+     */
+    public function known(array $paths): array;
+
+    /**
+     * Files that are there no more, whose bytes are kept here or still given out at a former address of the site; kept
+     * for the plan.
+     *
+     * @param  list<string>  $paths
+     * @return array<string, FileState> those that can be had
+     */
+    public function recover(array $paths): array;
 }

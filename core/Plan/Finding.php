@@ -15,6 +15,8 @@ final readonly class Finding
      * @param  list<string>  $candidates all files that it may mean
      * @param  int|null  $item number of the item that it means, in the index
      * @param  bool  $isByAddress whether the place names a file by its address, and not an item or a record by its id
+     * @param  bool  $leads whether it leads visitors to a page, which is said by its path and query, or as a whole
+     *       address where it is none of the site's
      */
     public function __construct(
         public OutcomeKind $kind,
@@ -23,6 +25,7 @@ final readonly class Finding
         public array $candidates = [],
         public ?int $item = null,
         public bool $isByAddress = true,
+        public bool $leads = false,
     ) {
     }
 }

@@ -30,8 +30,8 @@ final readonly class RecordEditor
     }
 
     /**
-     * @param  callable(Reference, PlacedUse, Reading): (string|null)  $value of a place, with all that its field holds;
-     *       null for the promised id
+     * @param  callable(Reference, PlacedUse, Reading): (string|TakenOut|null)  $value of a place, with all that its
+     *       field holds; null for the promised id
      */
     public function edit(RecordUses $uses, callable $value): EditRecord|Refused
     {
@@ -52,22 +52,26 @@ final readonly class RecordEditor
                 continue;
             }
             $reading = $this->reader->read($field->text, $field->notation, $field->rules);
-            $changes = [];
+            $changes = $gone = [];
             foreach ($reading->references as $reference) {
                 $place = $reference->start.':'.$reference->length;
                 if (isset($places[$place])) {
                     $new = $value($reference, $places[$place], $reading);
-                    $open = $open || $new === null;
-                    $changes[$place] = [$reference, $new];
+                    if ($new instanceof TakenOut) {
+                        $gone[$place] = $reference;
+                    } else {
+                        $open = $open || $new === null;
+                        $changes[$place] = [$reference, $new];
+                    }
                 }
             }
-            if (count($changes) !== count($places)) {
+            if (count($changes) + count($gone) !== count($places)) {
                 return $this->left(
                     $uses,
                     'A place in this record is not where the index has it. Read the site again, then plan again.',
                 );
             }
-            $found[$field->name] = [$reading, array_values($changes)];
+            $found[$field->name] = [$reading, array_values($changes), array_values($gone)];
         }
         try {
             return $open ? $this->promised($record, $found) : $this->edits($record, $found);
@@ -85,8 +89,8 @@ final readonly class RecordEditor
     }
 
     /**
-     * @param  array<string, array{Reading, list<array{Reference, string|null}>}>  $found field → its reading and its
-     *       changes
+     * @param  array<string, array{Reading, list<array{Reference, string|null}>, list<Reference>}>  $found field → its
+     *       reading, its changes, and what is taken out of it
      *
      * @throws CannotEncode|EditConflict
      */
@@ -105,6 +109,7 @@ final readonly class RecordEditor
                     $field->rules,
                     $changes,
                     $found[$field->name][0],
+                    $found[$field->name][2],
                 );
                 $fields[$field->name] = FieldEdits::of($field->text, $edits);
             }
@@ -116,7 +121,7 @@ final readonly class RecordEditor
     /**
      * A record that says the new row's id somewhere is edited once that id is there; its other places wait with it.
      *
-     * @param  array<string, array{Reading, list<array{Reference, string|null}>}>  $found
+     * @param  array<string, array{Reading, list<array{Reference, string|null}>, list<Reference>}>  $found
      */
     private function promised(SourceRecord $record, array $found): EditRecord
     {

@@ -24,6 +24,12 @@ final readonly class RecordUses
     ) {
     }
 
+    /** @param  list<PlacedUse>  $uses */
+    public function with(array $uses): self
+    {
+        return new self($this->kind, $this->key, $this->title, $this->contentHash, $uses, $this->record);
+    }
+
     /** @return string|null why it cannot be edited by what the index knows, with what to do */
     public function problem(): ?string
     {

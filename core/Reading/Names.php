@@ -12,4 +12,6 @@ enum Names: string
     /** Words beside a reference: its alt text, its width; they name nothing and are never in a reading. */
     case Words = 'words';
     case Record = 'record';
+    /** A stretch of text around a reference that may go as a whole; never in a reading. */
+    case Stretch = 'stretch';
 }

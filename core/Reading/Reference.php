@@ -102,6 +102,18 @@ final class Reference
         return $this->surroundings->beside($this->anchor, strtolower($attribute), $this->path);
     }
 
+    /**
+     * The stretches of text that must go so that nothing is left of it: its element with what would be empty around it,
+     * its entry of a list; of a link its tags alone, so that the words stay. Each can be changed like a reference, to
+     * nothing.
+     *
+     * @return list<self>|null null where its notation has no way
+     */
+    public function stretches(): ?array
+    {
+        return $this->surroundings->stretches($this, $this->anchor);
+    }
+
     /** The raw text around the place. */
     public function excerpt(int $around = 80): Excerpt
     {

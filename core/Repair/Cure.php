@@ -16,7 +16,21 @@ final readonly class Cure
         public ?string $path,
         public bool $isDrawn,
         public array $candidates,
+        public bool $isTakenOut = false,
+        public bool $isRestored = false,
     ) {
+    }
+
+    /** The file is to lie there again, with the bytes that it had; the reference stays. */
+    public static function restored(string $path): self
+    {
+        return new self(true, $path, false, [$path], false, true);
+    }
+
+    /** Nothing shall be left of the reference. */
+    public static function takenOut(): self
+    {
+        return new self(true, null, false, [], true);
     }
 
     /** The reference is to name the file at this path. */

@@ -36,7 +36,10 @@ final readonly class Cures
         }
 
         return match ($finding->kind) {
-            OutcomeKind::FormerAddress, OutcomeKind::InsecureScheme => Cure::named($path),
+            OutcomeKind::FormerAddress,
+            OutcomeKind::InsecureScheme,
+            OutcomeKind::ByRedirect,
+            OutcomeKind::DeadLink => Cure::named($path),
             OutcomeKind::LetterCase,
             OutcomeKind::UnicodeForm,
             OutcomeKind::Encoding,

@@ -21,6 +21,7 @@ use Ylema\Plan\RecordEditor;
 use Ylema\Plan\RecordUses;
 use Ylema\Plan\Refused;
 use Ylema\Plan\Steps\WriteFile;
+use Ylema\Plan\TakenOut;
 use Ylema\Plan\Words;
 use Ylema\Reading\Reading;
 use Ylema\Reading\Reference;
@@ -61,15 +62,19 @@ final readonly class RepairPlanner implements Planner
         $cures = new Cures($facts->renditionNames());
         $writing = new Writing($facts->addresses());
         $editor = new RecordEditor();
-        $edited = $left = $open = $records = 0;
-        $families = $values = $kinds = $toDraw = [];
+        $edited = $left = $open = $records = $out = 0;
+        $families = $values = $kinds = $toDraw = $toRestore = [];
         foreach ($facts->findings($this->request->kinds) as $batch) {
+            $known = $this->ruledTo($batch, $facts);
             foreach ($batch as $uses) {
                 $chosen = [];
                 foreach ($uses->uses as $use) {
-                    $cure = $use->finding === null ? Cure::open() : $this->cure($use->finding, $cures);
-                    if ($cure->path === null || $use->finding === null) {
+                    $cure = $use->finding === null ? Cure::open() : $this->cure($use->finding, $cures, $known);
+                    if ($use->finding === null || ($cure->path === null && ! $cure->isTakenOut)) {
                         $open++;
+                    } elseif ($cure->isRestored) {
+                        $toRestore[(string) $cure->path] = true;
+                        $families[$use->finding->kind->value] = ($families[$use->finding->kind->value] ?? 0) + 1;
                     } elseif ($cure->isDrawn) {
                         $toDraw[(string) $use->finding->asked] = $use->finding->item;
                         $families[$use->finding->kind->value] = ($families[$use->finding->kind->value] ?? 0) + 1;
@@ -82,8 +87,19 @@ final readonly class RepairPlanner implements Planner
                 }
                 $step = $editor->edit(
                     new RecordUses($uses->kind, $uses->key, $uses->title, $uses->contentHash, $chosen, $uses->record),
-                    static function (Reference $at, PlacedUse $use, Reading $reading) use ($writing, &$values): string {
-                        $new = $writing->value($at, (string) $use->path, $reading);
+                    static function (
+                        Reference $at,
+                        PlacedUse $use,
+                        Reading $reading,
+                    ) use ($writing, &$values, &$out): string|TakenOut {
+                        if ($use->path === null) {
+                            $out++;
+
+                            return TakenOut::Whole;
+                        }
+                        $new = $use->finding?->leads === true
+                            ? $writing->link($at, (string) $use->path, $use->finding, $reading)
+                            : $writing->value($at, (string) $use->path, $reading);
                         if (count($values) < self::EXPECTED) {
                             $values[$at->value] = $new;
                         }
@@ -106,6 +122,8 @@ final readonly class RepairPlanner implements Planner
             }
         }
         [$drawn, $notDrawn] = yield from $this->drawings($toDraw, $facts);
+        [$restored, $lost] = yield from $this->restored(array_map(strval(...), array_keys($toRestore)), $facts);
+        $drawn += $restored;
         if ($edited + $left + $drawn === 0) {
             throw new CannotPlan(
                 $open + $notDrawn === 0
@@ -114,19 +132,76 @@ final readonly class RepairPlanner implements Planner
             );
         }
 
-        return $this->outline($facts, $families, [$edited, $records, $drawn], [$open, $notDrawn], $values, $kinds);
+        return $this->outline(
+            $facts,
+            $families,
+            [$edited, $records, $drawn - $restored, $out, $restored],
+            [$open, $notDrawn, $lost],
+            $values,
+            $kinds,
+        );
     }
 
-    private function cure(Finding $finding, Cures $cures): Cure
+    /**
+     * @param  list<RecordUses>  $batch
+     * @return array<string, true> those of the places to which rules lead that are there
+     */
+    private function ruledTo(array $batch, Facts $facts): array
     {
-        $decided = $this->request->decisions[(string) $finding->asked] ?? null;
+        $paths = [];
+        foreach ($this->request->rules === [] ? [] : $batch as $uses) {
+            foreach ($uses->uses as $use) {
+                $path = $this->request->ruled((string) $use->finding?->asked);
+                if ($path !== null) {
+                    $paths[$path] = true;
+                }
+            }
+        }
+
+        return $paths === [] ? [] : $facts->known(array_map(strval(...), array_keys($paths)));
+    }
+
+    /** @param  array<string, true>  $known */
+    private function cure(Finding $finding, Cures $cures, array $known): Cure
+    {
+        $asked = (string) $finding->asked;
+        $decided = $this->request->decisions[$asked] ?? null;
+        $ruled = (string) $this->request->ruled($asked);
+        $isOut = $decided === null && array_key_exists($asked, $this->request->decisions);
 
         return match (true) {
+            $isOut => Cure::takenOut(),
             ! $finding->isByAddress => Cure::open(),
+            $decided === $asked => Cure::restored($asked),
             $decided !== null => Cure::named($decided),
+            isset($known[$ruled]) => Cure::named($ruled),
             $this->request->isSure => $cures->of($finding),
             default => Cure::open(),
         };
+    }
+
+    /**
+     * @param  list<string>  $paths at which a file shall lie again
+     * @return Generator<int, WriteFile, void, array{int, int}> how many come back, and how many bytes are nowhere
+     */
+    private function restored(array $paths, Facts $facts): Generator
+    {
+        $back = $lost = 0;
+        foreach (array_chunk($paths, self::BATCH) as $batch) {
+            $states = $facts->recover($batch);
+            // The site's list of media may name it still; what counts is whether something lies there.
+            $there = $facts->files($batch);
+            foreach ($batch as $path) {
+                if (isset($states[$path]) && ! isset($there[$path])) {
+                    $back++;
+                    yield new WriteFile($path, null, $states[$path]);
+                } else {
+                    $lost++;
+                }
+            }
+        }
+
+        return [$back, $lost];
     }
 
     /**
@@ -184,8 +259,8 @@ final readonly class RepairPlanner implements Planner
 
     /**
      * @param  array<string, int>  $families
-     * @param  array{int, int, int}  $done references, records, files
-     * @param  array{int, int}  $stays open findings, sizes that cannot be drawn
+     * @param  array{int, int, int, int, int}  $done references, records, sizes, references taken out, files put back
+     * @param  array{int, int, int}  $stays open findings, sizes that cannot be drawn, files that cannot come back
      * @param  array<array-key, string>  $values before → after
      * @param  array<string, true>  $kinds
      */
@@ -197,8 +272,8 @@ final readonly class RepairPlanner implements Planner
         array $values,
         array $kinds,
     ): Outline {
-        [$edited, $records, $drawn] = $done;
-        [$open, $notDrawn] = $stays;
+        [$edited, $records, $drawn, $out, $restored] = $done;
+        [$open, $notDrawn, $lost] = $stays;
         $said = [];
         foreach (OutcomeKind::findings() as $kind) {
             if (isset($families[$kind->value])) {
@@ -211,6 +286,14 @@ final readonly class RepairPlanner implements Planner
                 .($open === 1 ? 'has no single answer and stays' : 'have no single answer and stay')
                 .($open === 1 ? ' as it is.' : ' as they are.');
         }
+        if ($out > 0) {
+            $notes[] = Words::many($out, 'place').' '.($out === 1 ? 'is' : 'are').' taken out of '
+                .($out === 1 ? 'its' : 'their').' text; the steps show every byte that goes. Of links, the words stay.';
+        }
+        if ($lost > 0) {
+            $notes[] = Words::many($lost, 'file').' cannot be put back: the bytes are no longer to be had, or another file '
+                .'lies there by now.';
+        }
         if ($notDrawn > 0) {
             $notes[] = Words::many($notDrawn, 'missing size').' cannot be drawn: the original is smaller, or gone, or '
                 .'no picture.';
@@ -221,6 +304,7 @@ final readonly class RepairPlanner implements Planner
         $sentence = array_filter([
             $edited > 0 ? Words::many($edited, 'reference').' in '.Words::many($records, 'record') : '',
             $drawn > 0 ? Words::many($drawn, 'size').' drawn again' : '',
+            $restored > 0 ? Words::many($restored, 'file').' put back' : '',
         ]);
 
         return new Outline(

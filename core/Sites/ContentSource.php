@@ -97,9 +97,9 @@ interface ContentSource
     public function mediaMadeFrom(NewMedia $media): ?MediaRow;
 
     /**
-     * Other words in a media row, if it has those of before.
+     * Other words or places in a media row, if it has those of before.
      *
-     * @param  array<string, string>  $before title, alt, caption or credit → words
+     * @param  array<string, string>  $before title, alt, caption, credit, path, folder or renditions → text
      * @param  array<string, string>  $after the same keys
      *
      * @throws RecordChanged|WriteRefused|SourceUnavailable
@@ -112,4 +112,40 @@ interface ContentSource
      * @throws RecordChanged|WriteRefused|SourceUnavailable
      */
     public function removeMedia(MediaRow $row): void;
+
+    /**
+     * @param  list<string>  $ids
+     * @return iterable<MediaRow> those that exist
+     *
+     * @throws SourceUnavailable
+     */
+    public function mediaRows(array $ids): iterable;
+
+    /** Whether the site has a table of redirects that may be written. */
+    public function keepsRedirects(): bool;
+
+    /**
+     * @return iterable<SourceRedirect> none where the site has no table of them
+     *
+     * @throws SourceUnavailable
+     */
+    public function redirects(): iterable;
+
+    /**
+     * @param  list<string>  $spellings in which the table may say one address
+     * @return list<SourceRedirect>
+     *
+     * @throws SourceUnavailable
+     */
+    public function redirectsFrom(array $spellings): array;
+
+    /** @throws WriteRefused|SourceUnavailable */
+    public function addRedirect(SourceRedirect $redirect): void;
+
+    /**
+     * Removes what is exactly this.
+     *
+     * @throws WriteRefused|SourceUnavailable
+     */
+    public function removeRedirect(SourceRedirect $redirect): void;
 }

@@ -28,17 +28,49 @@ final readonly class NewItem
     public static function beside(MediaFacts $from, KeptFile $file, Facts $facts): self
     {
         $folder = dirname($from->path);
-        $stem = ($folder === '.' ? '' : $folder.'/').self::slug($file->name);
         $sizes = $file->pixels !== null && $file->isDrawable ? self::sizesLike($from, $file->pixels) : [];
+
+        return self::named($folder === '.' ? '' : "$folder/", $file, $sizes, $facts, []);
+    }
+
+    /**
+     * In a folder, in the widths that the site usually makes.
+     *
+     * @param  string  $folder ending in `/`
+     * @param  list<int>  $widths
+     * @param  array<string, true>  $claimed paths that are given out already
+     */
+    public static function in(string $folder, KeptFile $file, array $widths, Facts $facts, array $claimed): self
+    {
+        $sizes = [];
+        $pixels = $file->isDrawable && ! $file->isAnimated ? $file->pixels : null;
+        if ($pixels !== null) {
+            foreach ($widths as $width) {
+                if ($width < $pixels->width) {
+                    $sizes[] = new Size($width, max(1, (int) round($width / $pixels->ratio())));
+                }
+            }
+        }
+
+        return self::named($folder, $file, $sizes, $facts, $claimed);
+    }
+
+    /**
+     * @param  list<Size>  $sizes
+     * @param  array<string, true>  $claimed
+     */
+    private static function named(string $folder, KeptFile $file, array $sizes, Facts $facts, array $claimed): self
+    {
+        $stem = $folder.self::slug($file->name);
         for ($first = 1; ; $first += self::NAMES) {
             $tries = [];
             for ($n = $first; $n < $first + self::NAMES; $n++) {
                 $path = $stem.($n === 1 ? '' : "-$n").'.'.$file->extension;
-                $tries[] = new self($path, $file, self::named($path, $sizes, $facts->renditionNames()));
+                $tries[] = new self($path, $file, self::sized($path, $sizes, $facts->renditionNames()));
             }
             $taken = $facts->taken(array_merge(...array_map(static fn (self $try): array => $try->paths(), $tries)));
             foreach ($tries as $try) {
-                if (array_intersect_key(array_flip($try->paths()), $taken) === []) {
+                if (array_intersect_key(array_flip($try->paths()), $taken + $claimed) === []) {
                     return $try;
                 }
             }
@@ -116,7 +148,7 @@ final readonly class NewItem
      * @param  list<Size>  $sizes
      * @return array<string, Size> path → size; of two sizes with one name, the first
      */
-    private static function named(string $path, array $sizes, RenditionNames $names): array
+    private static function sized(string $path, array $sizes, RenditionNames $names): array
     {
         $named = [];
         foreach ($sizes as $size) {

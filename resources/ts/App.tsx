@@ -16,7 +16,11 @@ import { PlacesPage } from './places/PlacesPage';
 import { RecordPage } from './places/RecordPage';
 import { PlanPage } from './plans/PlanPage';
 import { FamilyPage } from './repairs/FamilyPage';
+import { HostsPage } from './repairs/HostsPage';
+import { MovePage } from './repairs/MovePage';
+import { RedirectsPage } from './repairs/RedirectsPage';
 import { RepairsPage } from './repairs/RepairsPage';
+import { SurveyPage } from './repairs/SurveyPage';
 import { RestingPage } from './resting/RestingPage';
 import { Shell } from './shell/Shell';
 import { SignIn } from './shell/SignIn';
@@ -52,6 +56,10 @@ const router = createBrowserRouter([
       { path: 'places', element: <PlacesPage /> },
       { path: 'places/:record', element: <RecordPage /> },
       { path: 'repairs', element: <RepairsPage /> },
+      { path: 'repairs/hosts', element: <HostsPage /> },
+      { path: 'repairs/move', element: <MovePage /> },
+      { path: 'repairs/redirects', element: <RedirectsPage /> },
+      { path: 'repairs/survey/:list', element: <SurveyPage /> },
       { path: 'repairs/:cause', element: <FamilyPage /> },
       { path: 'resting', element: <RestingPage /> },
       { path: 'changes', element: <ChangesPage /> },

@@ -15,7 +15,8 @@ use Standin\Site\PageRenderer;
 require __DIR__.'/../../vendor/autoload.php';
 
 $path = trim(rawurldecode((string) parse_url((string) $_SERVER['REQUEST_URI'], PHP_URL_PATH)), '/');
-$cache = new PageCache((string) getenv('STANDIN_CACHE'), (int) (getenv('STANDIN_CACHE_SECONDS') ?: 600));
+$seconds = getenv('STANDIN_CACHE_SECONDS');
+$cache = new PageCache((string) getenv('STANDIN_CACHE'), $seconds === false ? 600 : (int) $seconds);
 
 if ($_SERVER['REQUEST_METHOD'] === 'PURGE') {
     $count = $path === '*' ? $cache->purgeAll() : (int) $cache->purge($path);
@@ -34,15 +35,23 @@ if ($kept === null) {
             (string) getenv('STANDIN_PASSWORD'),
             [PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION],
         );
-        $page = (new PageRenderer($content))->render($path);
+        $renderer = new PageRenderer($content);
+        $page = $renderer->render($path);
+        $sentOn = $page === null ? $renderer->sentOn($path) : null;
     } catch (PDOException) {
         http_response_code(503);
         echo 'The site has lost its content database for the moment.';
 
         return;
     }
+    if ($sentOn !== null && $sentOn[0] < 400) {
+        http_response_code($sentOn[0]);
+        header('Location: '.$sentOn[1]);
+
+        return;
+    }
     if ($page === null) {
-        http_response_code(404);
+        http_response_code($sentOn[0] ?? 404);
         header('Cache-Control: no-store');
         echo '<!DOCTYPE html><title>Not here</title><p>There is no such page at Korrin Bay.</p>';
 

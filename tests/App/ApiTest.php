@@ -79,6 +79,22 @@ it('lets each role do what it may on each route, and nothing more', function ():
         '{reading}' => $this->site()->readings()->value('id'),
         '{record}' => $this->site()->records()->value('id'),
         '{side}' => 1,
+        '{list}' => 'failing',
+        '{host}' => 'pics.shorelog.example',
+        '{adoption}' => App\Models\Adoption::query()->create([
+            'site_id' => $this->site()->id,
+            'state' => 'done',
+            'hosts' => [],
+            'started_at' => now(),
+            'worked_at' => now(),
+        ])->id,
+        '{survey}' => App\Models\Survey::query()->create([
+            'site_id' => $this->site()->id,
+            'state' => 'done',
+            'stage' => 'end',
+            'started_at' => now(),
+            'worked_at' => now(),
+        ])->id,
         '{cause}' => 'former-address',
         '{decision}' => App\Usage\Findings::letStand(
             $this->site(),
@@ -123,16 +139,21 @@ it('answers as the document says', function (): void {
         '{change}' => $change->id,
         '{record}' => $this->site()->records()->where('is_page', true)->value('id'),
         '{cause}' => 'former-address',
+        '{list}' => 'failing',
         '{upload}' => app(App\Media\Uploads::class)->keep($this->jpeg(), 'new.jpg')['token'],
     ];
     $asked = [
+        '/sites/{site}/findings/{cause}/excerpt' => '?asked='.rawurlencode(
+            (string) DB::table('findings')->where('outcome', 'former-address')->where('leads', false)->value('asked'),
+        ),
         '/sites/{site}/find' => '?q=oake',
         '/sites/{site}/media/{mediaItem}/fit' => '?manner=same-address&to='.$this->item('people/lise-holm.jpg')->id,
     ];
     $held = 0;
     foreach ($document['paths'] as $path => $methods) {
         $answer = $methods['get']['responses']['200']['content']['application/json']['schema'] ?? null;
-        if ($answer === null) {
+        // What is handed over as a file is read by its own test.
+        if ($answer === null || str_ends_with($path, '/export')) {
             continue;
         }
         $response = $this->getJson('/api'.strtr($path, $ids).($asked[$path] ?? ''));

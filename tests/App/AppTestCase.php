@@ -54,6 +54,10 @@ abstract class AppTestCase extends TestCase
         config([
             'demo.dsn' => str_replace('dbname=korrinbay', 'dbname=korrinbay_app', (string) config('demo.dsn')),
             'demo.folder' => self::folder().'/site',
+            // Nothing listens there: the demo that the browser tests look at has other content.
+            'demo.site_port' => 1,
+            'demo.former_port' => 1,
+            'demo.foreign_port' => 1,
         ]);
 
         return $app;

@@ -25,7 +25,8 @@ it(
                 $u['kind'],
                 $u['key'],
                 $u['field'],
-                $u['value'],
+                // A picture in the text is found again by its place; the index keeps its beginning.
+                $u['outcome'] === 'pasted' ? substr($u['value'], 0, 120) : $u['value'],
                 $u['media'],
                 $u['outcome'],
             ]),
@@ -80,7 +81,8 @@ it('holds the bytes of each reference at the place it says', function (): void {
     expect($rows)->not->toBeEmpty();
     foreach ($rows as $row) {
         $body = self::contentValue('select body from entries where id = ?', $row->key);
-        expect(html_entity_decode(substr($body, $row->start, $row->length), ENT_QUOTES | ENT_HTML5))->toBe($row->value);
+        $said = html_entity_decode(substr($body, $row->start, $row->length), ENT_QUOTES | ENT_HTML5);
+        expect(str_starts_with($said, 'data:') ? substr($said, 0, 120) : $said)->toBe($row->value);
     }
 });
 

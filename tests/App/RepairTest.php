@@ -11,6 +11,7 @@ use App\Models\PlanState;
 use App\Models\Role;
 use App\Plans\PlanDesk;
 use App\Reading\ReadSite;
+use Illuminate\Support\Facades\DB;
 use Ylema\Addresses\OutcomeKind;
 use Ylema\Repair\RepairPlanner;
 use Ylema\Repair\RepairRequest;
@@ -72,7 +73,7 @@ it('mends all sure ones in one plan, and takes it back byte for byte', function 
     expect($change->state)
         ->toBe(ChangeState::Applied)
         ->and($change->title)
-        ->toContain('Former address (81)')
+        ->toContain('Former address (83)')
         ->and($content())
         ->not->toBe($bytes);
     app(ReadSite::class)->begin($this->site(), null);
@@ -134,7 +135,7 @@ it('makes the plan that was asked for, and refuses a decision for a file that is
     $this->as(Role::Maintainer)
         ->postJson('/api/sites/korrin-bay/repairs', $body('media/nowhere.jpg'))
         ->assertStatus(409)
-        ->assertJsonPath('detail', 'There is no file media/nowhere.jpg on this site. Choose another one.');
+        ->assertJsonPath('detail', 'There is no file or page media/nowhere.jpg on this site. Choose another one.');
     $id = $this->postJson('/api/sites/korrin-bay/repairs', $body('media/people/maren-oake.jpg'))
         ->assertCreated()
         ->json('id');
@@ -149,7 +150,7 @@ it('makes the plan that was asked for, and refuses a decision for a file that is
 it('does it on the command line', function (): void {
     $this->touched();
     $this->artisan('ylema:findings', ['site' => 'korrin-bay'])
-        ->expectsOutputToContain('former-address          81 references')
+        ->expectsOutputToContain('former-address          83 references')
         ->assertExitCode(1);
     $this->artisan('ylema:findings', ['site' => 'korrin-bay', '--family' => 'nonsense'])->assertExitCode(2);
     $this->artisan('ylema:findings', ['site' => 'korrin-bay', '--family' => 'moved', '--ndjson' => true])
@@ -224,4 +225,66 @@ it('counts the broken places of an item without those that are let stand', funct
     expect($broken())->toBe($before - $places);
     App\Usage\Findings::takeBack($decision);
     expect($broken())->toBe($before);
+});
+
+it('leads links to where their pages are now, and takes out what a person says', function (): void {
+    $this->touched();
+    $truth = array_column(self::planted()->truth->links, null, 'value');
+    $body = static fn (string $key): string => self::contentValue('select body from entries where id = ?', $key);
+    $draft = array_values(array_filter(
+        self::planted()->truth->links,
+        static fn (array $link): bool => str_starts_with($link['value'], '/species/'),
+    ))[0];
+    $before = $body($draft['key']);
+    $this->as(Role::Maintainer);
+    $id = $this->postJson('/api/sites/korrin-bay/repairs', [
+        'causes' => ['dead-link', 'by-redirect', 'former-address', 'missing-file'],
+        'decisions' => [
+            ['asked' => ltrim($draft['value'], '/'), 'path' => null],
+            ['asked' => 'journal/harbour-letter', 'path' => 'journal/harbour-letter-5'],
+            ['asked' => 'media/2013/founders.jpg', 'path' => null],
+        ],
+    ])->assertCreated()->json('id');
+    $change = $this->apply(Plan::query()->findOrFail($id));
+    expect($change->state)
+        ->toBe(ChangeState::Applied)
+        ->and($change->plan->outline['notes'] ?? [])
+        ->toContain('2 places are taken out of their text; the steps show every byte that goes. Of links, the words stay.')
+        ->and($body($draft['key']))
+        ->toEndWith("<p>What it was</p>\n")
+        ->and($body($truth['/visit/times#winter']['key']))
+        ->toContain('<a href="/visit/opening-hours#winter">When we are open</a>')
+        // What only said where somebody came from belongs to the page as before.
+        ->and($body($truth['https://www.korrin-observatory.example/bay/old-hours?from=log']['key']))
+        ->toContain('/visit/opening-hours?from=log">The hours</a>')
+        ->and($body($truth['https://www.korrin-observatory.example/bay/journal/harbour-letter/']['key']))
+        ->toContain('journal/harbour-letter-5">The letter</a>')
+        ->and(self::contentValue("select body from entries where slug = 'history'"))
+        ->not->toContain('founders.jpg');
+    $this->undo($change);
+    expect($body($draft['key']))
+        ->toBe($before)
+        ->and(self::contentValue("select body from entries where slug = 'history'"))
+        ->toContain('founders.jpg');
+});
+
+it('knows where a renamed page is, and that a page is gone', function (): void {
+    $this->touched();
+    self::content()->exec("update entries set slug = 'journal/hide-nine' where slug = 'journal/from-the-hide-no-9'");
+    self::content()->exec("delete from entries where slug = 'walks'");
+    app(ReadSite::class)->begin($this->site(), null);
+    $renamed = DB::table('findings')->where('asked', 'journal/from-the-hide-no-9')->get();
+    expect($renamed->pluck('outcome')->unique()->all())
+        ->toBe(['dead-link'])
+        ->and($renamed->pluck('path')->unique()->all())
+        ->toBe(['journal/hide-nine'])
+        ->and($renamed->pluck('sure')->unique()->all())
+        ->toBe([true])
+        ->and(DB::table('findings')->where('asked', 'walks')->where('outcome', 'dead-link')->count())
+        ->toBeGreaterThan(0);
+    // It comes back, and all is well again.
+    self::content()->exec("update entries set slug = 'journal/from-the-hide-no-9' where slug = 'journal/hide-nine'");
+    app(ReadSite::class)->begin($this->site(), null);
+    expect(DB::table('findings')->where('asked', 'journal/from-the-hide-no-9')->where('outcome', 'dead-link')->count())
+        ->toBe(0);
 });

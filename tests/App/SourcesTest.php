@@ -453,6 +453,12 @@ it('counts the same in facets as in the ledger', function (): void {
 it('tells on the desk what the generator planted', function (): void {
     $desk = $this->as(Role::Viewer)->getJson('/api/sites/korrin-bay/desk')->assertOk()->json();
     $planted = array_count_values(array_column(self::planted()->truth->uses, 'outcome'));
+    $references = array_sum($planted);
+    // A link to an address that nobody asked for yet may be served by the site's own code.
+    foreach (self::planted()->truth->links as $link) {
+        $isKnown = ! in_array($link['value'], ['/journal/the-great-storm', '/shop'], true);
+        $planted[$link['outcome']] = ($planted[$link['outcome']] ?? 0) + ($isKnown ? 1 : 0);
+    }
     foreach ($desk['broken']['families'] as $family) {
         expect($family['references'])->toBe($planted[$family['cause']], $family['cause']);
     }
@@ -461,7 +467,7 @@ it('tells on the desk what the generator planted', function (): void {
         ->and($desk['numbers']['items'])
         ->toBe(count(self::planted()->media->items))
         ->and($desk['numbers']['references'])
-        ->toBe(array_sum($planted))
+        ->toBe($references)
         ->and($desk['expired_banners'])
         ->toBe(6)
         ->and($desk['large']['items'])
@@ -488,7 +494,7 @@ it('counts on the desk exactly what the lists hold that it leads to', function (
             ->and($desk['unread'])
             ->toBe(3);
         foreach ($desk['broken']['families'] as $family) {
-            expect($total("findings/{$family['cause']}"))->toBe($family['references']);
+            expect($total("records?cause={$family['cause']}"))->toBe($family['records']);
         }
     } finally {
         DB::table('records')->update(['problems' => '[]']);

@@ -19,7 +19,7 @@ it('mends all sure ones in one plan, sees it on the public page, and takes it ba
     $this->visit('/korrin-bay/repairs');
     $this->see('the evidence leaves one answer');
     $this->button('Mend all sure ones')->click();
-    $this->see('Former address (81)', 40);
+    $this->see('Former address (83)', 40);
     $this->see('sizes drawn again');
     expect($bodies())->toBe($before);
     $this->button('Apply')->click();

@@ -47,7 +47,7 @@ it(
             ->sendKeys(WebDriverKeys::ARROW_DOWN)
             ->sendKeys(WebDriverKeys::ENTER);
         $this->see('What is wrong here, and why');
-        $this->see("Points at the site's former address; the file is media/people/maren-oake.w160.jpg now.");
+        $this->see("Points at the site's former address; it is media/people/maren-oake.w160.jpg now.");
         $this->see('Through');
         expect($this->driver()->getTitle())->toBe('From the hide, no. 3 · Ylema');
         $link = $this->driver()->findElement(WebDriverBy::cssSelector('aside a[target=_blank]'));

@@ -57,7 +57,7 @@ describe('the sentences of the desk', () => {
       families: [family('former-address', true, 4), family('former-address', true, 3)],
     };
     expect(said({ broken })).toEqual([
-      '7 references do not lead to a file of this site. → repairs: See the causes',
+      '7 references do not lead where they should. → repairs: See the causes',
     ]);
     const [sentence] = sentencesOf({ ...nothing, broken }, true);
     expect(sentence?.urgent).toBe(true);
@@ -84,7 +84,7 @@ describe('the sentences of the desk', () => {
     );
     expect(sentence?.urgent).toBe(false);
     expect(sentence?.counted).toBe('1 reference');
-    expect(sentence?.rest).toBe('does not lead to a file of this site.');
+    expect(sentence?.rest).toBe('does not lead where it should.');
     expect(sentence?.more).toContain('No public page has one.');
   });
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Changes\Executors;
 
 use App\Sites\OpenSite;
+use App\Sites\RedirectPlace;
 use Illuminate\Support\Facades\DB;
 use LogicException;
 use stdClass;
@@ -12,8 +13,12 @@ use Ylema\Plan\Step;
 use Ylema\Plan\StepKind;
 use Ylema\Plan\Steps\DropRedirect;
 use Ylema\Plan\Steps\Redirect;
+use Ylema\Sites\SourceRedirect;
 
-/** Redirects, in the list that is handed to the web server. */
+/**
+ * Redirects: in the site's own table where its field map names one, and always in the list that is handed to the web
+ * server.
+ */
 final class Redirects extends OneByOne
 {
     public function kinds(): array
@@ -26,31 +31,49 @@ final class Redirects extends OneByOne
         if (! $step instanceof Redirect && ! $step instanceof DropRedirect) {
             throw new LogicException("{$step->kind()->value} is no step with a redirect.");
         }
-        $row = DB::table('redirects')->where('site_id', $site->id)->where('from_path', $step->from)->first();
-        $same = $row instanceof stdClass && $row->to_address === $step->to && (int) $row->status === $step->status;
+        $there = $this->there($site, $step->from);
+        if ($there === null) {
+            return $step instanceof Redirect ? Now::Before : Now::After;
+        }
+        $isSame = $there->status === $step->status
+            && ($there->to === $step->to
+                || (RedirectPlace::key($site->addresses, $there->to) ?? $there->to)
+                    === (RedirectPlace::key($site->addresses, $step->to) ?? $step->to));
 
         return match (true) {
-            $row === null => $step instanceof Redirect ? Now::Before : Now::After,
-            ! $same => Now::Other,
+            ! $isSame => Now::Other,
             default => $step instanceof Redirect ? Now::After : Now::Before,
         };
     }
 
     protected function carryOut(OpenSite $site, Step $step): ?Step
     {
+        $inTable = $site->content->keepsRedirects();
         if ($step instanceof Redirect) {
-            DB::table('redirects')->insertOrIgnore([
-                'site_id' => $site->id,
-                'from_path' => $step->from,
-                'to_address' => $step->to,
-                'status' => $step->status,
-            ]);
+            if ($inTable) {
+                $from = RedirectPlace::spellings($site->addresses, $step->from)[0];
+                $site->content->addRedirect(new SourceRedirect($from, $step->to, $step->status));
+            }
+            DB::table('redirects')->updateOrInsert(
+                ['site_id' => $site->id, 'from_path' => $step->from],
+                [
+                    'to_address' => $step->to,
+                    'to_path' => RedirectPlace::key($site->addresses, $step->to),
+                    'status' => $step->status,
+                    'in_table' => $inTable,
+                    'is_new' => true,
+                    'verdict' => null,
+                    'words' => null,
+                ],
+            );
         } elseif ($step instanceof DropRedirect) {
-            DB::table('redirects')
-                ->where('site_id', $site->id)
-                ->where('from_path', $step->from)
-                ->where('to_address', $step->to)
-                ->delete();
+            if ($inTable) {
+                $spellings = RedirectPlace::spellings($site->addresses, $step->from);
+                foreach ($site->content->redirectsFrom($spellings) as $there) {
+                    $site->content->removeRedirect($there);
+                }
+            }
+            DB::table('redirects')->where('site_id', $site->id)->where('from_path', $step->from)->delete();
         }
 
         return null;
@@ -59,5 +82,18 @@ final class Redirects extends OneByOne
     protected function otherwise(Step $step, bool $back): string
     {
         return "Visitors of {$step->title()} are sent elsewhere already, so that was left as it is.";
+    }
+
+    /** What sends visitors of an address on now. */
+    private function there(OpenSite $site, string $from): ?SourceRedirect
+    {
+        if ($site->content->keepsRedirects()) {
+            return $site->content->redirectsFrom(RedirectPlace::spellings($site->addresses, $from))[0] ?? null;
+        }
+        $row = DB::table('redirects')->where('site_id', $site->id)->where('from_path', $from)->first();
+
+        return $row instanceof stdClass
+            ? new SourceRedirect((string) $row->from_path, (string) $row->to_address, (int) $row->status)
+            : null;
     }
 }

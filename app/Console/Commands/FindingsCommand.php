@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
-use App\Models\MediaReference;
+use App\Usage\Findings;
 use App\Usage\SiteFigures;
 use Illuminate\Console\Command;
 use Ylema\Addresses\OutcomeKind;
@@ -34,27 +34,12 @@ final class FindingsCommand extends Command
         }
         $kinds = $kind === null ? OutcomeKind::findings() : [$kind];
         if ($this->option('ndjson')) {
-            $found = MediaReference::query()
-                ->where('site_id', $site->id)
-                ->whereIn('outcome', $kinds)
-                ->with(['record', 'address'])
-                ->lazyById(1000);
             $any = false;
-            foreach ($found as $reference) {
+            foreach (Findings::each($site, $kinds) as $finding) {
                 $any = true;
                 $this->line(
                     (string) json_encode(
-                        [
-                            'family' => $reference->outcome,
-                            'kind' => $reference->record->kind,
-                            'key' => $reference->record->key,
-                            'address' => $reference->record->address,
-                            'field' => $reference->field,
-                            'line' => $reference->line,
-                            'value' => $reference->value,
-                            'means' => $reference->address?->path,
-                            'sure' => $reference->address !== null && $reference->address->sure,
-                        ],
+                        $finding,
                         JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE,
                     ),
                 );

@@ -4,9 +4,11 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Adopt\Adoptions;
 use App\Changes\Recovery;
 use App\Plans\PlanDesk;
 use App\Reading\ReadSite;
+use App\Survey\Surveys;
 use Illuminate\Console\Command;
 use Throwable;
 
@@ -14,12 +16,23 @@ final class RecoverCommand extends Command
 {
     protected $signature = 'ylema:recover';
 
-    protected $description = 'Take up changes, plans and readings that a killed process left in the middle';
+    protected $description = 'Take up what a killed process left in the middle: changes, plans, readings, surveys, fetchings';
 
-    public function handle(Recovery $changes, PlanDesk $plans, ReadSite $readings): int
-    {
+    public function handle(
+        Recovery $changes,
+        PlanDesk $plans,
+        ReadSite $readings,
+        Surveys $surveys,
+        Adoptions $adoptions,
+    ): int {
         $failed = false;
-        $rows = ['change' => $changes->run(...), 'plan' => $plans->recover(...), 'reading' => $readings->recover(...)];
+        $rows = [
+            'change' => $changes->run(...),
+            'plan' => $plans->recover(...),
+            'reading' => $readings->recover(...),
+            'survey' => $surveys->recover(...),
+            'fetching' => $adoptions->recover(...),
+        ];
         foreach ($rows as $word => $recover) {
             try {
                 $count = $recover();

@@ -8,12 +8,12 @@ use App\Changes\Journal;
 use App\Plans\PlanDesk;
 use Illuminate\Console\Command;
 use Ylema\Addresses\OutcomeKind;
-use Ylema\Failure;
 use Ylema\Repair\RepairPlanner;
 use Ylema\Repair\RepairRequest;
 
 final class RepairCommand extends Command
 {
+    use CarriesOut;
     use FindsSites;
 
     protected $signature = 'ylema:repair {site : its short name} {--sure : all that has one answer}
@@ -42,28 +42,8 @@ final class RepairCommand extends Command
             }
             $kinds[] = $kind;
         }
-        try {
-            $request = new RepairRequest($kinds === [] ? OutcomeKind::findings() : $kinds);
-            $plan = $desk->make($site, new RepairPlanner($request), null);
-            $this->line($plan->title);
-            $this->line($plan->sentence);
-            foreach ($plan->outline['notes'] ?? [] as $note) {
-                $this->line("  $note");
-            }
-            if ($this->option('dry-run')) {
-                $desk->drop($plan);
+        $request = new RepairRequest($kinds === [] ? OutcomeKind::findings() : $kinds);
 
-                return self::SUCCESS;
-            }
-            $change = $journal->finish($journal->apply($plan, null, ''));
-        } catch (Failure $e) {
-            $this->error($e->getMessage());
-
-            return self::FAILURE;
-        }
-        $this->line("Change {$change->id} is {$change->state->value}. bin/ylema undo {$change->id} puts it back.");
-        $left = ($change->counts['left-out'] ?? 0) + ($change->counts['refused'] ?? 0);
-
-        return $left > 0 ? 4 : self::SUCCESS;
+        return $this->carryOut($site, new RepairPlanner($request), $desk, $journal);
     }
 }

@@ -11,9 +11,14 @@ final class SiteCommand extends Command
 {
     use FindsSites;
 
+    /** Options with the column that they set, the least and the most. */
+    private const NUMBERS = ['at-once' => ['at_once', 1, 16], 'pause' => ['pause', 0, 60_000]];
+
     protected $signature = 'ylema:site
         {site : its short name}
-        {--ask-public= : yes or no: may the public site be asked over the network after a change?}';
+        {--ask-public= : yes or no: may the public site be asked over the network after a change?}
+        {--at-once= : how many questions a survey has open at a time, 1 to 16}
+        {--pause= : milliseconds before each of them, up to 60000}';
 
     protected $description = 'Show one site, and what the owner allows there';
 
@@ -31,6 +36,18 @@ final class SiteCommand extends Command
                 return 2;
             }
             $site->update(['ask_public' => $asked === 'yes']);
+        }
+        foreach (self::NUMBERS as $option => [$column, $least, $most]) {
+            $said = $this->option($option);
+            if ($said === null) {
+                continue;
+            }
+            if (! is_string($said) || ! ctype_digit($said) || (int) $said < $least || (int) $said > $most) {
+                $this->error("--$option takes a number from $least to $most.");
+
+                return 2;
+            }
+            $site->update([$column => (int) $said]);
         }
         foreach (self::facts($site) as $word => $fact) {
             $this->line(sprintf('%-20s %s', $word, $fact));
@@ -55,6 +72,7 @@ final class SiteCommand extends Command
             'also served as' => implode(', ', $site->aliases),
             'reached from here' => implode(', ', $reached),
             'ask the public site' => $site->ask_public ? 'yes' : 'no',
+            'a survey asks' => "{$site->at_once} at a time, {$site->pause} ms apart",
             'read' => $site->read_at?->diffForHumans() ?? 'never',
         ], static fn (string $fact): bool => $fact !== '');
     }

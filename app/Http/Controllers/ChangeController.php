@@ -9,12 +9,17 @@ use App\Changes\Verification;
 use App\Http\Resources\PlanView;
 use App\Models\Change;
 use App\Models\Site;
+use App\Models\Survey;
 use App\Models\User;
+use App\Survey\SurveyReport;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 
 final class ChangeController
 {
+    /** What still does not load, as far as a person reads on. */
+    private const FAILING = 20;
+
     public function __construct(private readonly Journal $journal)
     {
     }
@@ -43,6 +48,7 @@ final class ChangeController
             'pages' => $change->plan->pages,
             'verification' => $change->verification,
             'stop_asked' => $change->stop_asked,
+            'survey' => self::survey($site, $change),
         ]);
     }
 
@@ -80,6 +86,23 @@ final class ChangeController
         $asked = $verification->purge($change);
 
         return new JsonResponse(['asked' => $asked, 'verification' => $change->refresh()->verification]);
+    }
+
+    /** @return array<string, mixed>|null what the survey of the pages that it touches showed */
+    private static function survey(Site $site, Change $change): ?array
+    {
+        $survey = Survey::query()->where('change_id', $change->id)->orderByDesc('id')->first();
+        if ($survey === null) {
+            return null;
+        }
+        $report = new SurveyReport($site, $survey->pages);
+
+        return [
+            'state' => $survey->state->value,
+            'problem' => $survey->problem,
+            'sentence' => $survey->state->isOpen() ? '' : $report->sentence(),
+            'failing' => $survey->state->isOpen() ? [] : $report->failing(0, self::FAILING)['rows'],
+        ];
     }
 
     private static function accepted(Change $change): JsonResponse

@@ -12,6 +12,7 @@ use App\Usage\Find;
 use App\Usage\MediaFilter;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Illuminate\Support\Facades\DB;
 use Illuminate\Validation\Rule;
 
 final class MediaController
@@ -73,6 +74,8 @@ final class MediaController
             'uses' => $mediaItem->uses,
             'broken' => $mediaItem->broken,
             'use_kinds' => (object) $mediaItem->use_kinds,
+            // Pages that were seen to show it, though no record that was read names it there.
+            'seen_on' => self::seenOn($site, $mediaItem),
             'file_id' => $original?->id,
             'width' => $original?->width,
             'height' => $original?->height,
@@ -127,5 +130,16 @@ final class MediaController
                 'like' => ['nullable', 'integer', 'min:1', 'max:9007199254740991'],
             ]),
         );
+    }
+
+    private static function seenOn(Site $site, MediaItem $item): int
+    {
+        return DB::table('sightings')
+            ->where('site_id', $site->id)
+            ->whereIn('path', $item->files()->select('path'))
+            ->where('seen', true)
+            ->where('mapped', false)
+            ->distinct()
+            ->count('record_id');
     }
 }

@@ -4,11 +4,15 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Adopt\ForeignHosts;
 use App\Http\Resources\PlanView;
+use App\Http\Resources\RecordLine;
 use App\Models\LetStand;
 use App\Models\MediaFile;
+use App\Models\Record;
 use App\Models\Site;
 use App\Models\User;
+use App\Plans\LostFiles;
 use App\Plans\PlanDesk;
 use App\Plans\PlanRefused;
 use App\Sites\SiteOpener;
@@ -20,6 +24,7 @@ use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Validation\Rule;
 use Ylema\Addresses\OutcomeKind;
+use Ylema\Reading\Excerpt;
 use Ylema\Repair\Cures;
 use Ylema\Repair\RepairPlanner;
 use Ylema\Repair\RepairRequest;
@@ -29,9 +34,17 @@ final class RepairController
 {
     private const PAGE = 100;
 
+    /** Bytes before and behind a place, for the eye. */
+    private const AROUND = 220;
+
     /** The findings of one family by what they ask for, with the cure of each or what it may mean. */
-    public function groups(Request $request, Site $site, string $cause, SiteOpener $opener): JsonResponse
-    {
+    public function groups(
+        Request $request,
+        Site $site,
+        string $cause,
+        SiteOpener $opener,
+        LostFiles $lost,
+    ): JsonResponse {
         $kind = OutcomeKind::tryFrom($cause);
         abort_unless($kind !== null && $kind->isFinding(), 404);
         $request->validate([
@@ -48,9 +61,58 @@ final class RepairController
             'title' => $kind->title(),
             'sentence' => $kind->cause(),
             'total' => $total,
-            'groups' => $groups->page($offset, $limit),
+            'groups' => self::withEvidence($site, $kind, $groups->page($offset, $limit), $lost),
             'next' => $offset + $limit < $total ? $offset + $limit : null,
         ]);
+    }
+
+    /** The raw text of one place that has a finding, with its bytes marked. */
+    public function excerpt(Request $request, Site $site, string $cause, SiteOpener $opener): JsonResponse
+    {
+        $kind = OutcomeKind::tryFrom($cause);
+        abort_unless($kind !== null && $kind->isFinding(), 404);
+        $data = $request->validate([
+            'asked' => ['required', 'string', 'max:8000'],
+            'leads' => ['nullable', 'boolean'],
+        ]);
+        $place = Findings::one($site, $kind, (string) $data['asked'], $request->boolean('leads'));
+        abort_if($place === null, 404);
+        $record = Record::query()->where('site_id', $site->id)->findOrFail($place['record']);
+        $text = null;
+        foreach ($opener->open($site)->content->find($record->kind, [$record->key]) as $source) {
+            if ($source->contentHash === trim($record->content_hash)) {
+                $text = $source->field($place['field'])?->text;
+            }
+        }
+        $excerpt = $text === null ? null : Excerpt::of($text, $place['start'], $place['length'], self::AROUND);
+
+        return new JsonResponse([
+            'record' => RecordLine::of($record),
+            'field' => $place['field'],
+            'line' => $place['line'],
+            'lead' => $excerpt === null ? '' : mb_scrub($excerpt->lead),
+            'marked' => $excerpt === null ? '' : mb_scrub($excerpt->marked),
+            'tail' => $excerpt === null ? '' : mb_scrub($excerpt->tail),
+        ]);
+    }
+
+    /**
+     * What else speaks for a cure: where a missing file's bytes still are, and why another host's cannot be had.
+     *
+     * @param  list<array<string, mixed>>  $groups
+     * @return list<array<string, mixed>>
+     */
+    private static function withEvidence(Site $site, OutcomeKind $kind, array $groups, LostFiles $lost): array
+    {
+        $asked = array_values(array_filter(array_column($groups, 'asked'), is_string(...)));
+        $where = $kind === OutcomeKind::MissingFile ? $lost->whereabouts($site, $asked) : [];
+        $why = $kind === OutcomeKind::ForeignGone ? ForeignHosts::reasons($site->id, $asked) : [];
+
+        return array_map(static function (array $group) use ($where, $why): array {
+            $asked = is_string($group['asked']) ? $group['asked'] : '';
+
+            return [...$group, 'bytes' => $where[$asked] ?? null, 'reason' => $why[$asked] ?? null];
+        }, $groups);
     }
 
     /** Asks for the plan that mends families, all that is sure and what was decided. */
@@ -61,16 +123,24 @@ final class RepairController
             'causes' => ['nullable', 'array', 'list', 'max:40'],
             'sure' => ['nullable', 'boolean'],
             'decisions' => ['nullable', 'array', 'list', 'max:2000'],
+            'rules' => ['nullable', 'array', 'list', 'max:50'],
         ]);
         $data = $request->validate([
             'causes.*' => [Rule::enum(OutcomeKind::class)->only(OutcomeKind::findings())],
+            'rules.*' => ['array:from,to'],
+            'rules.*.from' => ['required', 'string', 'max:1000'],
+            'rules.*.to' => ['present', 'nullable', 'string', 'max:1000'],
             'decisions.*' => ['array:asked,path'],
             'decisions.*.asked' => ['required', 'string', 'max:4000'],
-            'decisions.*.path' => ['required', 'string', 'max:4000'],
+            'decisions.*.path' => ['present', 'nullable', 'string', 'max:4000'],
         ]);
         $decisions = [];
         foreach ($data['decisions'] ?? [] as $decision) {
-            $decisions[(string) $decision['asked']] = (string) $decision['path'];
+            $decisions[(string) $decision['asked']] = $decision['path'] === null ? null : (string) $decision['path'];
+        }
+        $rules = [];
+        foreach ($data['rules'] ?? [] as $rule) {
+            $rules[] = [(string) $rule['from'], (string) $rule['to']];
         }
         $this->expectFiles($site, $decisions);
         $kinds = array_map(
@@ -81,6 +151,7 @@ final class RepairController
             $kinds === [] ? OutcomeKind::findings() : $kinds,
             $decisions,
             ! $request->filled('sure') || $request->boolean('sure'),
+            $rules,
         );
         $user = $request->user();
         $plan = $desk->begin($site, new RepairPlanner($asked), $user instanceof User ? $user : null);
@@ -155,20 +226,34 @@ final class RepairController
     }
 
     /**
-     * @param  array<string, string>  $decisions
+     * @param  array<string, string|null>  $decisions
      *
      * @throws PlanRefused
      */
     private function expectFiles(Site $site, array $decisions): void
     {
-        $paths = array_values(array_unique($decisions));
+        $elsewhere = array_filter(
+            $decisions,
+            static fn (?string $path, string|int $asked): bool => $path !== null && $path !== (string) $asked,
+            ARRAY_FILTER_USE_BOTH,
+        );
+        $paths = array_values(array_unique($elsewhere));
         $there = MediaFile::query()
             ->where('site_id', $site->id)
             ->whereRaw('path = any(cast(? as text[]))', [Sql::texts($paths)])
             ->pluck('path')
             ->all();
-        foreach (array_diff($paths, $there) as $path) {
-            throw new PlanRefused("There is no file $path on this site. Choose another one.");
+        $pages = $site
+            ->records()
+            ->where('is_page', true)
+            ->whereRaw("rtrim(address, '/') = any(cast(? as text[]))", [Sql::texts($paths)])
+            ->pluck('address')
+            ->map(static fn (mixed $address): string => is_string($address) ? trim($address, '/') : '')
+            ->all();
+        foreach (array_diff($paths, $there, $pages) as $path) {
+            if (preg_match('~^https?://~', $path) !== 1) {
+                throw new PlanRefused("There is no file or page $path on this site. Choose another one.");
+            }
         }
     }
 }

@@ -23,7 +23,13 @@ final class SiteController
 
     public function update(Request $request, Site $site): JsonResponse
     {
-        $site->update(['ask_public' => $request->validate(['ask_public' => ['required', 'boolean']])['ask_public']]);
+        $site->update(
+            $request->validate([
+                'ask_public' => ['required_without_all:at_once,pause', 'boolean'],
+                'at_once' => ['integer', 'min:1', 'max:16'],
+                'pause' => ['integer', 'min:0', 'max:60000'],
+            ]),
+        );
 
         return new JsonResponse(self::site($site));
     }
@@ -40,6 +46,8 @@ final class SiteController
             'reach_at' => (object) $site->reach_at,
             'public_at' => $site->publicAt(),
             'ask_public' => $site->ask_public,
+            'at_once' => $site->at_once,
+            'pause' => $site->pause,
             'read_at' => $site->read_at?->toIso8601String(),
         ];
     }

@@ -63,4 +63,22 @@ final class Attributes
 
         return null;
     }
+
+    /**
+     * Where a whole attribute stands, the blanks before it included.
+     *
+     * @return array{int, int}|null start and end
+     */
+    public static function span(string $text, int $at, string $attribute): ?array
+    {
+        while (preg_match(self::ONE, $text, $m, PREG_OFFSET_CAPTURE, $at) === 1) {
+            $end = $m[0][1] + strlen($m[0][0]);
+            if (strtolower($m[1][0]) === $attribute) {
+                return [$m[0][1], $end];
+            }
+            $at = $end;
+        }
+
+        return null;
+    }
 }

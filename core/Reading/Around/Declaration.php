@@ -41,6 +41,11 @@ final readonly class Declaration implements Surroundings
         return $this->outside->beside($this->anchor, $attribute, $path);
     }
 
+    public function stretches(Reference $reference, int $anchor): ?array
+    {
+        return null;
+    }
+
     public function context(int $start, int $anchor, ?string $path, ?string $descriptor): Context
     {
         return $this->outside->context($start, $this->anchor, $path, $descriptor)->inside($this->words());

@@ -6,6 +6,9 @@ namespace Ylema\Reading\Around;
 
 use Ylema\Reading\Context;
 use Ylema\Reading\Encoding\Charset;
+use Ylema\Reading\Fetch;
+use Ylema\Reading\Layer;
+use Ylema\Reading\Names;
 use Ylema\Reading\Notation;
 use Ylema\Reading\Reference;
 
@@ -48,6 +51,40 @@ final class Document implements Surroundings
     public function beside(int $anchor, string $attribute, ?string $path): ?Reference
     {
         return null;
+    }
+
+    public function stretches(Reference $reference, int $anchor): ?array
+    {
+        $pieces = (new PlainPieces($this->text))->of(
+            $reference->start,
+            $reference->length,
+            $reference->role,
+            $reference->path,
+        );
+
+        // Offsets are those of the outermost text, so only what stands in it as it is can be looked for there.
+        $notations = array_map(static fn (Layer $layer): Notation => $layer->notation(), $reference->layers);
+        $isNear = $reference->path === null
+            ? count($notations) <= 1
+            : ($notations[0] ?? null) === Notation::Json
+                && ! in_array(Notation::Json, array_slice($notations, 1), true)
+                && ! in_array(Notation::PhpSerialized, $notations, true);
+
+        return $pieces === null || ! $isNear
+            ? null
+            : array_map(
+                fn (array $piece): Reference => new Reference(
+                    $piece[0],
+                    $piece[1] - $piece[0],
+                    substr($this->text, $piece[0], $piece[1] - $piece[0]),
+                    $reference->role,
+                    Fetch::Never,
+                    [],
+                    $this,
+                    names: Names::Stretch,
+                ),
+                $pieces,
+            );
     }
 
     public function context(int $start, int $anchor, ?string $path, ?string $descriptor): Context

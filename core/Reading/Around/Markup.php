@@ -134,6 +134,33 @@ final class Markup implements Surroundings
         );
     }
 
+    public function stretches(Reference $reference, int $anchor): ?array
+    {
+        $isAt = fn (int $offset): bool => $this->slice->outer($offset) === $reference->start;
+        $pieces = (new Pieces($this->text))->of($anchor, $reference->role, $isAt);
+
+        return $pieces === null
+            ? null
+            : array_map(function (array $piece) use ($reference, $anchor): Reference {
+                [$from, $to] = $piece;
+                $start = $this->slice->outer($from);
+
+                return new Reference(
+                    $start,
+                    $this->slice->outer($to) - $start,
+                    substr($this->text, $from, $to - $from),
+                    $reference->role,
+                    Fetch::Never,
+                    $this->slice->layers,
+                    $this,
+                    $anchor,
+                    $reference->path,
+                    names: Names::Stretch,
+                    lengths: $this->slice->counted ? $this->slice->lengthsOf($from, $to) : [],
+                );
+            }, $pieces);
+    }
+
     /**
      * @return array{string, array<string, string>, string|null, string|null, string|null} element, attributes, link,
      *       caption, heading

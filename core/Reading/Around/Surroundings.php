@@ -32,6 +32,13 @@ interface Surroundings
     public function beside(int $anchor, string $attribute, ?string $path): ?Reference;
 
     /**
+     * The stretches of text that must go so that nothing is left of a reference; of a link, its words stay.
+     *
+     * @return list<Reference>|null the first plays the reference's part; null where its notation has no way
+     */
+    public function stretches(Reference $reference, int $anchor): ?array;
+
+    /**
      * @param  int  $start  the reference's first byte in the outermost text
      * @param  int  $anchor what the reader said when it found the reference; each kind of surroundings has its own
      * @param  string|null  $path  where in a structured field

@@ -384,6 +384,19 @@ export function useLetStand() {
   });
 }
 
+/** The raw text of one place that has a finding. */
+export function useFindingExcerpt(cause: string, asked: string, leads: boolean) {
+  return useQuery(
+    siteQuery(useSlug(), ['finding-excerpt', cause, asked, String(leads)], (site, signal) =>
+      client.GET('/sites/{site}/findings/{cause}/excerpt', {
+        params: { path: { site, cause }, query: { asked, ...(leads && { leads: true }) } },
+        querySerializer: plainly,
+        signal,
+      }),
+    ),
+  );
+}
+
 /** The findings of one family by what they ask for. */
 export function useFindingGroups(cause: string) {
   const slug = useSlug();
@@ -399,6 +412,88 @@ export function useFindingGroups(cause: string) {
     initialPageParam: 0,
     getNextPageParam: (last) => last.next,
     enabled: slug !== '',
+  });
+}
+
+/** The last survey of the public site; asked for again and again while one is under way. */
+export function useSurvey() {
+  const slug = useSlug();
+  const queries = useQueryClient();
+  return useQuery({
+    queryKey: ['site', slug, 'survey'],
+    queryFn: async ({ signal }) => {
+      const before = queries.getQueryData<T.SurveyView>(['site', slug, 'survey']);
+      const data = await body(
+        client.GET('/sites/{site}/survey', { params: { path: { site: slug } }, signal }),
+      );
+      // What a survey learnt becomes findings when it ends.
+      if (before?.survey && isUnderWay(before.survey) && data.survey && !isUnderWay(data.survey))
+        void queries.invalidateQueries({
+          queryKey: ['site', slug],
+          predicate: (query) => query.queryKey[2] !== 'survey' || query.queryKey.length > 3,
+        });
+      return data;
+    },
+    enabled: slug !== '',
+    refetchInterval: (query) => {
+      const survey = query.state.data?.survey;
+      return survey && isUnderWay(survey) ? 1000 : false;
+    },
+  });
+}
+
+export function isUnderWay(survey: T.Survey): boolean {
+  return survey.state === 'waiting' || survey.state === 'running';
+}
+
+export type SurveyListName = 'failing' | 'unmapped' | 'unseen';
+
+export function useSurveyList(list: SurveyListName) {
+  const slug = useSlug();
+  return useInfiniteQuery({
+    queryKey: ['site', slug, 'survey', list],
+    queryFn: ({ pageParam, signal }) =>
+      body(
+        client.GET('/sites/{site}/survey/{list}', {
+          params: { path: { site: slug, list }, query: { offset: pageParam, limit: 50 } },
+          signal,
+        }),
+      ),
+    initialPageParam: 0,
+    getNextPageParam: (last) => last.next,
+    enabled: slug !== '',
+  });
+}
+
+/** The other hosts from which the site takes pictures; asked for again while some are fetched. */
+export function useHosts() {
+  return useQuery({
+    ...siteQuery(useSlug(), ['hosts'], (site, signal) =>
+      client.GET('/sites/{site}/hosts', { params: { path: { site } }, signal }),
+    ),
+    refetchInterval: (query) => {
+      const state = query.state.data?.adoption?.state;
+      return state === 'waiting' || state === 'running' ? 1000 : false;
+    },
+  });
+}
+
+/** Addresses whose visitors are sent on. */
+export function useRedirects(q: string) {
+  const slug = useSlug();
+  return useInfiniteQuery({
+    queryKey: ['site', slug, 'redirects', q],
+    queryFn: ({ pageParam, signal }) =>
+      body(
+        client.GET('/sites/{site}/redirects', {
+          params: { path: { site: slug }, query: { ...(q && { q }), offset: pageParam, limit: 100 } },
+          signal,
+        }),
+      ),
+    initialPageParam: 0,
+    getNextPageParam: (last) => last.next,
+    enabled: slug !== '',
+    placeholderData: keepPreviousData,
   });
 }
 

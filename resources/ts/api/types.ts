@@ -1,5 +1,8 @@
 /** The shapes that the API hands over, under the interface's own words; all of them come from resources/openapi.yaml. */
 export type {
+  Adoption,
+  ForeignHost,
+  ForeignHosts,
   Change,
   ChangeRow,
   ChangeState,
@@ -22,6 +25,9 @@ export type {
   Plan,
   PlanPictures,
   Reading,
+  Redirect as RedirectRow,
+  RedirectRequest,
+  Redirects,
   Record as RecordView,
   RecordLine,
   Records,
@@ -31,6 +37,9 @@ export type {
   Site,
   Step,
   Steps,
+  Survey,
+  SurveyRow,
+  SurveyView,
   StepState,
   SwapRequest,
   Trail as TrailData,

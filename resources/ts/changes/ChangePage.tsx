@@ -115,6 +115,7 @@ function ChangeBody({ change }: { change: Change }) {
         </div>
         <div className="flex flex-col gap-4">
           <Check change={change} />
+          <Loads change={change} />
           {(change.counts['pages'] ?? 0) > 0 && !change.verification && (
             <aside className="sheet h-fit p-4" aria-label="Pages reached">
               <Pair plan={change.plan_id} pictures={change.pictures} boxes={change.boxes} />
@@ -124,6 +125,36 @@ function ChangeBody({ change }: { change: Change }) {
         </div>
       </div>
     </Page>
+  );
+}
+
+/** What the pages that a repair touches show since: whether all of it loads. */
+function Loads({ change }: { change: Change }) {
+  const survey = change.survey;
+  if (!survey) return null;
+  const isOpen = survey.state === 'waiting' || survey.state === 'running';
+  return (
+    <aside className="sheet h-fit p-4" aria-label="What loads" aria-live="polite" data-testid="loads">
+      <h2 className="font-semibold">What loads there</h2>
+      {isOpen ? (
+        <p className="text-soft">Asking the pages and all that they show…</p>
+      ) : (
+        <p className={survey.problem ? 'text-alert' : ''}>{survey.problem ?? survey.sentence}</p>
+      )}
+      {survey.failing.length > 0 && (
+        <ul className="mt-2 divide-y divide-line text-[0.93rem]">
+          {survey.failing.map((row) => (
+            <li key={row.url} className="py-1.5">
+              <p className="path break-all">{row.path ?? row.url}</p>
+              <p className="text-soft">
+                {row.why} {many(row.pages, 'page')}
+                {row.cached === row.pages && ', which a cache made before'}
+              </p>
+            </li>
+          ))}
+        </ul>
+      )}
+    </aside>
   );
 }
 

@@ -64,7 +64,7 @@ function broken(desk: Desk, maintain: boolean): Sentence[] {
       matter: 'broken',
       urgent: shown > 0,
       counted: many(count, 'reference'),
-      rest: `${are(count, 'does', 'do')} not lead to a file of this site.`,
+      rest: `${are(count, 'does', 'do')} not lead where ${are(count, 'it', 'they')} should.`,
       more: `${met} By cause: ${causes.join(', ')}.${sure > 0 ? ` One plan mends ${number(sure)}.` : ''}`,
       to: 'repairs',
       act: sure > 0 && maintain ? 'Mend them' : 'See the causes',

@@ -122,6 +122,12 @@ function Facts({ item }: { item: MediaItem }) {
     ['Caption', item.caption || null],
     ['Credit', item.credit || null],
     ['Tags', item.tags.join(', ') || null],
+    [
+      'Seen',
+      item.seen_on > 0
+        ? `on ${many(item.seen_on, 'page')}, where no record that was read names it: the site’s own code puts it there`
+        : null,
+    ],
     ['Media row', item.source_id === null ? 'none: the file lies there unlisted' : `no. ${item.source_id}`],
   ];
   return (
@@ -132,6 +138,14 @@ function Facts({ item }: { item: MediaItem }) {
       {maintain && (
         <ButtonLink tone="main" to={`/${slug}/media/${item.id}/swap`} className="mt-3 w-full">
           <ArrowLeftRight size={16} aria-hidden="true" /> Swap this file
+        </ButtonLink>
+      )}
+      {maintain && (
+        <ButtonLink
+          to={`/${slug}/repairs/move?from=${encodeURIComponent(item.path)}`}
+          className="mt-2 w-full"
+        >
+          Move or rename
         </ButtonLink>
       )}
       <dl className="figures mt-4 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-[0.95rem]">

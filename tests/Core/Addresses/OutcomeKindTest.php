@@ -35,6 +35,13 @@ it('says whether a visitor loses something', function (string $kind, bool $findi
     ['former-address', true, true],
     ['insecure-scheme', true, false],
     ['foreign-host', true, false],
+    ['pasted', true, false],
+    ['dead-link', true, true],
+    ['by-redirect', true, false],
+    ['not-served', true, true],
+    ['foreign-gone', true, true],
+    ['changed-abroad', true, false],
+    ['allowed-host', false, false],
     ['found', false, false],
     ['page', false, false],
     ['media-page', false, false],
@@ -46,7 +53,7 @@ it('orders findings by what they cost visitors', function (): void {
     expect($order[0])
         ->toBe('missing-file')
         ->and(end($order))
-        ->toBe('foreign-host')
+        ->toBe('pasted')
         ->and(array_slice($order, 0, count(OutcomeKind::broken())))
         ->toBe(array_map(static fn (OutcomeKind $k): string => $k->value, OutcomeKind::broken()));
 });

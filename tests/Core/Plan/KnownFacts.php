@@ -10,6 +10,7 @@ use Ylema\Addresses\SiteAddresses;
 use Ylema\Imaging\UploadRefused;
 use Ylema\Plan\Drawing;
 use Ylema\Plan\Facts;
+use Ylema\Plan\HeldFile;
 use Ylema\Plan\KeptFile;
 use Ylema\Plan\MediaFacts;
 use Ylema\Plan\PlacedUse;
@@ -35,6 +36,13 @@ final class KnownFacts implements Facts
      * @param  array<string, FileState>  $files
      * @param  array<string, KeptFile>  $uploads
      * @param  list<\Ylema\Plan\PlacedBox>  $boxes
+     * @param  array<string, \Ylema\Plan\Steps\Redirect>  $redirects
+     * @param  array<string, true>  $livePages
+     * @param  list<HeldFile>  $held
+     * @param  array<int, \Ylema\Plan\MediaPlaces>  $places
+     * @param  list<\Ylema\Plan\ForeignPicture>  $foreign
+     * @param  array<string, string>  $here hash → path
+     * @param  array<string, FileState>  $kept files that can be put back
      */
     public function __construct(
         public array $media = [],
@@ -44,6 +52,13 @@ final class KnownFacts implements Facts
         public ?MediaPages $pages = null,
         public string $pattern = '{name}.w{width}.{ext}',
         public array $boxes = [],
+        public array $redirects = [],
+        public array $livePages = [],
+        public array $held = [],
+        public array $places = [],
+        public array $foreign = [],
+        public array $here = [],
+        public array $kept = [],
     ) {
     }
 
@@ -157,5 +172,106 @@ final class KnownFacts implements Facts
     public function stamps(string $kind): array
     {
         return $kind === 'stamped' ? ['It moves.'] : [];
+    }
+
+    public function redirects(array $addresses): array
+    {
+        return array_intersect_key($this->redirects, array_flip($addresses));
+    }
+
+    public function pages(array $addresses): array
+    {
+        return array_intersect_key($this->livePages, array_flip($addresses));
+    }
+
+    public function keepsRedirects(): bool
+    {
+        return $this->redirects !== [];
+    }
+
+    public function redirectsTo(array $addresses): array
+    {
+        $found = [];
+        foreach ($this->redirects as $redirect) {
+            if (in_array(ltrim($redirect->to, '/'), $addresses, true)) {
+                $found[] = [ltrim($redirect->to, '/'), $redirect];
+            }
+        }
+
+        return $found;
+    }
+
+    public function mediaFolders(): array
+    {
+        return ['media/'];
+    }
+
+    public function filesAt(string $path): iterable
+    {
+        $held = array_filter(
+            $this->held,
+            static fn (HeldFile $file): bool => str_ends_with($path, '/') ? str_starts_with($file->path, $path) : true,
+        );
+        foreach (array_chunk($held, 2) as $batch) {
+            yield $batch;
+        }
+    }
+
+    public function mediaPlaces(array $items): iterable
+    {
+        return array_values(array_intersect_key($this->places, array_flip($items)));
+    }
+
+    public function usesAt(string $path): iterable
+    {
+        return [$this->uses];
+    }
+
+    public function usesBelow(string $address): iterable
+    {
+        return [$this->uses];
+    }
+
+    public function foreignPictures(array $hosts): iterable
+    {
+        return $this->foreign === [] ? [] : [$this->foreign];
+    }
+
+    public function foreignUses(array $hosts, bool $pasted): iterable
+    {
+        return [$this->uses];
+    }
+
+    public function sameBytes(array $hashes): array
+    {
+        return array_intersect_key($this->here, array_flip($hashes));
+    }
+
+    public function keep(string $bytes, string $name): KeptFile
+    {
+        return str_starts_with($bytes, 'bad')
+            ? throw new UploadRefused("\"$name\" is no picture.")
+            : new KeptFile(hash('sha256', $bytes), strlen($bytes), $name, 'png', null, false);
+    }
+
+    public function homeFolder(): string
+    {
+        return 'media/2026/';
+    }
+
+    public function usualWidths(): array
+    {
+        return [160, 480];
+    }
+
+    public function known(array $paths): array
+    {
+        return array_intersect_key($this->livePages, array_flip($paths))
+            + array_fill_keys(array_intersect($paths, array_keys($this->files)), true);
+    }
+
+    public function recover(array $paths): array
+    {
+        return array_intersect_key($this->kept, array_flip($paths));
     }
 }

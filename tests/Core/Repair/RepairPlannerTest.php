@@ -253,3 +253,37 @@ it('takes nothing for a request that is none', function (): void {
         ->and($request->decisions)
         ->toBe(['a' => 'b']);
 });
+
+it('takes out what a person says, puts files back, and follows rules where they lead to something', function (): void {
+    $html = '<p><img src="/media/gone.jpg"></p><img src="/media/kept.jpg"><img src="/media/old/a.jpg">'
+        .'<img src="/media/old/b.jpg"><a href="/walks">x</a>';
+    $missing = static fn (string $path): Finding => new Finding(OutcomeKind::MissingFile, $path);
+    $uses = wrongRecord('1', $html, [
+        '/media/gone.jpg' => $missing('media/gone.jpg'),
+        '/media/kept.jpg' => $missing('media/kept.jpg'),
+        '/media/old/a.jpg' => $missing('media/old/a.jpg'),
+        '/media/old/b.jpg' => $missing('media/old/b.jpg'),
+        '/walks' => new Finding(OutcomeKind::DeadLink, 'walks', leads: true),
+    ]);
+    $facts = new KnownFacts(
+        uses: [$uses],
+        files: ['media/new/a.jpg' => new FileState('a', 1)],
+        kept: ['media/kept.jpg' => new FileState('k', 7)],
+    );
+    $request = new RepairRequest(
+        [OutcomeKind::MissingFile, OutcomeKind::DeadLink],
+        ['media/gone.jpg' => null, 'media/kept.jpg' => 'media/kept.jpg', 'walks' => 'walks/all'],
+        true,
+        [['media/old/', 'media/new/']],
+    );
+    $plan = RepairPlanner::of((new RepairPlanner($request))->request())->plan($facts);
+    $steps = iterator_to_array($plan, false);
+    expect($steps[0]->fields['body']->edits->applyTo($html))
+        ->toBe('<img src="/media/kept.jpg"><img src="/media/new/a.jpg"><img src="/media/old/b.jpg"><a href="/walks/all">x</a>')
+        ->and($steps[1])
+        ->toEqual(new WriteFile('media/kept.jpg', null, new FileState('k', 7)))
+        ->and($plan->getReturn()->sentence)
+        ->toBe('3 references in 1 record, 1 file put back.')
+        ->and($plan->getReturn()->notes[0])
+        ->toContain('1 finding of these families has no single answer');
+});

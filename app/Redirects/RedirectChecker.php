@@ -1,0 +1,97 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Redirects;
+
+use App\Models\Site;
+use App\Outgoing\HostNames;
+use App\Outgoing\Question;
+use App\Outgoing\Visit;
+use App\Outgoing\Visitor;
+use App\Support\BulkRows;
+use Illuminate\Support\Facades\DB;
+use Ylema\Redirects\Check;
+use Ylema\Redirects\Entry;
+
+/** Asks old addresses, and notes down whether their redirects lead where the list says. */
+final readonly class RedirectChecker
+{
+    private const BATCH = 48;
+
+    /** Old addresses that are asked in one check: a longer list is of one making, and a part tells of the rest. */
+    private const MOST = 20_000;
+
+    private const LARGEST = 8 * 1024 * 1024;
+
+    private const SECONDS = 10;
+
+    public function __construct(private HostNames $names)
+    {
+    }
+
+    /** @return array<string, int> verdict → how many */
+    public function check(Site $site): array
+    {
+        $addresses = $site->addresses();
+        $visitor = new Visitor($site, $this->names, self::LARGEST, self::SECONDS, $site->at_once, $site->pause);
+        $counts = [];
+        $after = '';
+        for ($asked = 0; $asked < self::MOST; $asked += self::BATCH) {
+            $rows = DB::table('redirects')
+                ->where('site_id', $site->id)
+                ->where('from_path', '>', $after)
+                ->orderBy('from_path')
+                ->limit(self::BATCH)
+                ->get()
+                ->all();
+            if ($rows === []) {
+                break;
+            }
+            $questions = $entries = [];
+            foreach ($rows as $i => $row) {
+                $entries[$i] = new Entry((string) $row->from_path, (string) $row->to_address, (int) $row->status);
+                $questions[$i] = new Question($addresses->addressOfPage($entries[$i]->from));
+                $after = $entries[$i]->from;
+            }
+            $noted = [];
+            $visitor->visit($questions, function (int $i, Visit $visit) use ($entries, $addresses, &$noted): void {
+                $noted[$i] = $this->judge($entries[$i], $visit, (string) $addresses->locate($entries[$i]->to)?->url);
+            });
+            $said = [];
+            foreach ($noted as $i => $check) {
+                $counts[$check->verdict->value] = ($counts[$check->verdict->value] ?? 0) + 1;
+                $said[] = ['f' => $entries[$i]->from, 'v' => $check->verdict->value, 'w' => $check->words];
+            }
+            DB::update(
+                <<<'SQL'
+                update redirects d set verdict = c.v, words = c.w, checked_at = now()
+                from jsonb_to_recordset(cast(? as jsonb)) as c(f text, v text, w text)
+                where d.site_id = ? and d.from_path = c.f
+                SQL
+                ,
+                [BulkRows::json($said), $site->id],
+            );
+        }
+
+        return $counts;
+    }
+
+    private function judge(Entry $entry, Visit $visit, string $expected): Check
+    {
+        $steps = $visit->steps;
+        $last = $steps === [] ? null : $steps[count($steps) - 1];
+        $location = $visit->header('Location');
+        if ($last !== null && $location !== null && Check::sendsOn($last[1])) {
+            $next = Visitor::resolved($last[0], $location);
+            // Round in a circle, or out of the site, where nobody was allowed to ask.
+            if ($next !== null && in_array($next, array_column($steps, 0), true)) {
+                $steps[] = [$next, $last[1]];
+            } elseif ($next !== null) {
+                $steps[] = [$next, 200];
+            }
+        }
+
+        return Check::judge($entry, $steps, $expected, $visit->problem);
+    }
+}

@@ -1,0 +1,77 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Survey;
+
+use App\Reading\ChunkReader;
+use App\Sites\OpenSite;
+use Ylema\Addresses\Place;
+use Ylema\Addresses\Resolver;
+use Ylema\Addresses\Url;
+use Ylema\Reading\FieldReader;
+use Ylema\Reading\Notation;
+use Ylema\Reading\Reference;
+use Ylema\Reading\Rules;
+
+/** Reads what the public site sent, as a browser would: the media that it names, and the style sheets. */
+final readonly class SeenPage
+{
+    /** More than this on one page is no page that anybody looks at. */
+    public const MOST = 2000;
+
+    private FieldReader $reader;
+
+    private Resolver $resolver;
+
+    private Rules $rules;
+
+    public function __construct(private OpenSite $site, Resolver $resolver)
+    {
+        $this->reader = new FieldReader();
+        $this->resolver = $resolver;
+        // What the site's own code puts in the place of tokens and numbers is seen here, so none is left to read.
+        $this->rules = new Rules(
+            lazyAttributes: $site->map->rules()->lazyAttributes,
+            mediaFolders: $site->map->rules()->mediaFolders,
+            elements: $site->map->elements,
+        );
+    }
+
+    /**
+     * @return array{array<string, array{string, string|null, string}>, list<string>, bool} url → whole address, path
+     *       below the root where it is the site's, and role; the style sheets of the page that are the site's; whether
+     *       there was more than is counted
+     */
+    public function read(string $body, string $address, Notation $notation): array
+    {
+        $reading = $this->reader->read($body, $notation, $this->rules);
+        $base = Url::parse($address);
+        $base = $reading->base === null ? $base : Url::parse($reading->base, $base) ?? $base;
+        $media = $sheets = [];
+        foreach ($reading->references as $reference) {
+            if (count($media) >= self::MOST) {
+                return [$media, array_keys($sheets), true];
+            }
+            $place = $this->site->addresses->locate($reference->value, $base);
+            if ($place === null) {
+                continue;
+            }
+            if ($this->isSheet($reference, $place)) {
+                $sheets[ChunkReader::key($place->url)] = true;
+            } elseif ($place->url->isWeb() && $this->resolver->concerns($place, ChunkReader::shows($reference))) {
+                $url = ChunkReader::key($place->url);
+                $media[hash('xxh128', $url)] ??= [$url, $place->path, $reference->role];
+            }
+        }
+
+        return [$media, array_map(strval(...), array_keys($sheets)), false];
+    }
+
+    private function isSheet(Reference $reference, Place $place): bool
+    {
+        return $place->path !== null
+            && (str_starts_with($reference->role, 'link[') || $reference->role === 'css import')
+            && preg_match('~\.css$~i', $place->url->path) === 1;
+    }
+}

@@ -1,0 +1,334 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Move;
+
+use Generator;
+use Ylema\Addresses\SiteAddresses;
+use Ylema\Change\Rewriter;
+use Ylema\Plan\CannotPlan;
+use Ylema\Plan\Expectation;
+use Ylema\Plan\Facts;
+use Ylema\Plan\HeldFile;
+use Ylema\Plan\MediaPlaces;
+use Ylema\Plan\Outline;
+use Ylema\Plan\PlacedUse;
+use Ylema\Plan\RecordEditor;
+use Ylema\Plan\Refused;
+use Ylema\Plan\Step;
+use Ylema\Plan\Steps\ChangeMedia;
+use Ylema\Plan\Steps\DropRedirect;
+use Ylema\Plan\Steps\MoveFile;
+use Ylema\Plan\Steps\Redirect;
+use Ylema\Plan\Words;
+use Ylema\Reading\FieldReader;
+use Ylema\Reading\Notation;
+use Ylema\Reading\PathRule;
+use Ylema\Reading\Reading;
+use Ylema\Reading\Reference;
+use Ylema\Reading\Rules;
+use Ylema\Repair\Writing;
+
+/**
+ * A file or folder goes elsewhere inside the site. First the files move and visitors of the old addresses are sent on,
+ * so that no page is ever without its pictures; then the site's list of media and all references follow.
+ */
+final readonly class FileMove
+{
+    /** Values that verification looks for. */
+    private const EXPECTED = 400;
+
+    public function __construct(private MoveRequest $request)
+    {
+    }
+
+    /** @return Generator<int, Step|Refused, void, Outline> */
+    public function plan(Facts $facts): Generator
+    {
+        $relocation = $this->relocation($facts);
+        $files = $redirects = 0;
+        $items = $originals = [];
+        foreach ($facts->filesAt($this->request->from) as $batch) {
+            $targets = $this->targets($batch, $relocation, $facts);
+            foreach ($batch as $file) {
+                $to = $targets[$file->path] ?? null;
+                if ($to !== null) {
+                    $files++;
+                    $items += $file->item === null ? [] : [$file->item => true];
+                    yield new MoveFile($file->path, $to, $file->state);
+                }
+            }
+            if ($this->request->keepsOld) {
+                $redirects += yield from $this->redirects($targets, $facts);
+            }
+        }
+        if ($files === 0) {
+            throw new CannotPlan("There is nothing at {$this->request->from}. Look up the path on the stage Media.");
+        }
+        $rows = yield from $this->rows(array_keys($items), $relocation, $facts);
+        [$edited, $records, $left, $values, $kinds] = yield from $this->edits($relocation, $facts);
+
+        return $this->outline($facts, [$files, $redirects, $rows, $edited, $records], $left, $values, $kinds);
+    }
+
+    private function relocation(Facts $facts): Relocation
+    {
+        $from = $this->request->from;
+        $to = $this->request->to;
+        if (! str_ends_with($from, '/')) {
+            $to = str_ends_with($to, '/') ? $to.basename($from) : $to;
+            if (strcasecmp(pathinfo($from, PATHINFO_EXTENSION), pathinfo($to, PATHINFO_EXTENSION)) !== 0) {
+                throw new CannotPlan(
+                    'A file keeps its extension when it moves, since that says what is in it. To make another type of '
+                        .'it, swap it.',
+                );
+            }
+        }
+        if ($from === $to || $to === '' || $from === '' || $from === '/') {
+            throw new CannotPlan('Say what moves, and where it goes: two paths below the root of the site.');
+        }
+        if (str_ends_with($from, '/') && (! str_ends_with($to, '/') || str_starts_with($to, $from))) {
+            throw new CannotPlan(
+                str_starts_with($to, $from)
+                    ? 'A folder cannot go into itself. Name another place for it.'
+                    : 'A folder goes to a folder: end both paths with a slash.',
+            );
+        }
+        foreach ([$from, $to] as $path) {
+            $isInside = array_filter(
+                $facts->mediaFolders(),
+                static fn (string $folder): bool => str_starts_with($path, $folder),
+            );
+            if ($isInside === [] || preg_match('~(?:^|/)\.{1,2}(?:/|$)|//|[\x00-\x1F\\\\]~', $path) === 1) {
+                throw new CannotPlan(
+                    "$path lies outside of the folders of files that the field map names ("
+                        .implode(', ', $facts->mediaFolders()).'), so its files would be lost from sight.',
+                );
+            }
+        }
+        if (str_ends_with($from, '/')) {
+            return Relocation::ofFolder($from, $to);
+        }
+        $renditions = [];
+        foreach ($facts->filesAt($from) as $batch) {
+            foreach ($batch as $file) {
+                if ($file->path !== $from) {
+                    $renditions[] = $file->path;
+                }
+            }
+        }
+
+        return Relocation::ofFile($from, $to, $renditions);
+    }
+
+    /**
+     * @param  list<HeldFile>  $batch
+     * @return array<string, string> path → new path
+     */
+    private function targets(array $batch, Relocation $relocation, Facts $facts): array
+    {
+        $targets = [];
+        foreach ($batch as $file) {
+            $to = $relocation->of($file->path);
+            if ($to !== null && $to !== $file->path) {
+                $targets[$file->path] = $to;
+            }
+        }
+        $taken = $facts->taken(array_values($targets));
+        foreach ($targets as $to) {
+            if (isset($taken[$to])) {
+                throw new CannotPlan("There is $to already, and nothing may be written over. Name another place.");
+            }
+        }
+
+        return $targets;
+    }
+
+    /**
+     * @param  array<string, string>  $targets
+     * @return Generator<int, Redirect|DropRedirect, void, int>
+     */
+    private function redirects(array $targets, Facts $facts): Generator
+    {
+        $count = 0;
+        $root = rtrim($facts->addresses()->now->path, '/');
+        $address = static fn (string $path): string => "$root/".SiteAddresses::encodePath($path);
+        $paths = array_map(strval(...), array_keys($targets));
+        // What led to the old place would lead on twice; and nobody is sent on from where a file lies.
+        foreach ($facts->redirectsTo($paths) as [$path, $there]) {
+            $count++;
+            yield new DropRedirect($there->from, $there->to, $there->status);
+            if (! in_array($there->from, $targets, true)) {
+                yield new Redirect($there->from, $address($targets[$path]), $there->status);
+            }
+        }
+        $there = $facts->redirects([...$paths, ...array_values($targets)]);
+        foreach ($targets as $from => $to) {
+            if (isset($there[$to]) && ! isset($targets[$to])) {
+                yield new DropRedirect($there[$to]->from, $there[$to]->to, $there[$to]->status);
+            }
+            if (! isset($there[$from])) {
+                $count++;
+                yield new Redirect((string) $from, $address($to));
+            }
+        }
+
+        return $count;
+    }
+
+    /**
+     * @param  list<int>  $items
+     * @return Generator<int, ChangeMedia, void, int>
+     */
+    private function rows(array $items, Relocation $relocation, Facts $facts): Generator
+    {
+        $count = 0;
+        foreach (array_chunk($items, 250) as $batch) {
+            foreach ($facts->mediaPlaces($batch) as $places) {
+                $before = array_filter(
+                    ['path' => $places->path, 'folder' => $places->folder, 'renditions' => $places->renditions],
+                    is_string(...),
+                );
+                $after = $this->after($places, $relocation);
+                $changed = array_diff_assoc($after, $before);
+                if ($changed !== []) {
+                    $count++;
+                    yield new ChangeMedia(
+                        $places->id,
+                        ltrim($after['path'], '/'),
+                        array_intersect_key($before, $changed),
+                        $changed,
+                    );
+                }
+            }
+        }
+
+        return $count;
+    }
+
+    /** @return array{path: string, folder?: string, renditions?: string} */
+    private function after(MediaPlaces $places, Relocation $relocation): array
+    {
+        $path = ltrim($places->path, '/');
+        $to = $relocation->of($path) ?? $path;
+        $after = ['path' => str_starts_with($places->path, '/') ? "/$to" : $to];
+        if ($places->folder !== null) {
+            $after['folder'] = trim($places->folder, '/') === dirname($path)
+                ? str_replace(dirname($path), dirname($to), $places->folder)
+                : $places->folder;
+        }
+        if ($places->renditions !== null) {
+            $after['renditions'] = $this->listed($places->renditions, $relocation);
+        }
+
+        return $after;
+    }
+
+    /** The list of renditions, in which nothing but the paths changes. */
+    private function listed(string $json, Relocation $relocation): string
+    {
+        $rules = new Rules(paths: [new PathRule('[]', Notation::Url), new PathRule('[].path', Notation::Url)]);
+        $reading = (new FieldReader())->read($json, Notation::Json, $rules);
+        $changes = [];
+        foreach ($reading->references as $reference) {
+            $to = $relocation->of(ltrim($reference->value, '/'));
+            if ($to !== null) {
+                $changes[] = [$reference, str_starts_with($reference->value, '/') ? "/$to" : $to];
+            }
+        }
+
+        return (new Rewriter())->edits($json, Notation::Json, $rules, $changes, $reading)->applyTo($json);
+    }
+
+    /** @return Generator<int, Step|Refused, void, array{int, int, int, array<array-key, string>, array<string, true>}> */
+    private function edits(Relocation $relocation, Facts $facts): Generator
+    {
+        $writing = new Writing($facts->addresses());
+        $editor = new RecordEditor();
+        $edited = $records = $left = 0;
+        $values = $kinds = [];
+        foreach ($facts->usesAt($this->request->from) as $batch) {
+            foreach ($batch as $uses) {
+                $own = $uses->with(
+                    array_values(
+                        array_filter(
+                            $uses->uses,
+                            static fn (PlacedUse $use): bool => $relocation->of((string) $use->path) !== null,
+                        ),
+                    ),
+                );
+                if ($own->uses === []) {
+                    continue;
+                }
+                $step = $editor->edit(
+                    $own,
+                    static function (
+                        Reference $at,
+                        PlacedUse $use,
+                        Reading $reading,
+                    ) use ($writing, $relocation, &$values): string {
+                        $new = $writing->value($at, (string) $relocation->of((string) $use->path), $reading);
+                        if (count($values) < self::EXPECTED) {
+                            $values[$at->value] = $new;
+                        }
+
+                        return $new;
+                    },
+                );
+                if ($step instanceof Refused) {
+                    $left += count($own->uses);
+                } else {
+                    $edited += count($own->uses);
+                    $records++;
+                    $kinds[$uses->kind] = true;
+                }
+                yield $step;
+            }
+        }
+
+        return [$edited, $records, $left, $values, $kinds];
+    }
+
+    /**
+     * @param  array{int, int, int, int, int}  $counts files, redirects, rows, references, records
+     * @param  array<array-key, string>  $values before → after
+     * @param  array<string, true>  $kinds
+     */
+    private function outline(Facts $facts, array $counts, int $left, array $values, array $kinds): Outline
+    {
+        [$files, $redirects, $rows, $edited, $records] = $counts;
+        $notes = [];
+        if ($left > 0) {
+            $notes[] = Words::many($left, 'reference').' cannot be edited; the steps say why. '
+                .($this->request->keepsOld
+                    ? 'Visitors are sent on from there.'
+                    : 'They will lead nowhere once the files have moved.');
+        }
+        if ($this->request->keepsOld && ! $facts->keepsRedirects()) {
+            $notes[] = 'The site has no table of redirects, so hand the list to its web server (Repairs, Redirects) '
+                .'before anybody asks for the old addresses.';
+        }
+        foreach (array_keys($kinds) as $kind) {
+            array_push($notes, ...$facts->stamps((string) $kind));
+        }
+
+        return new Outline(
+            "Move {$this->request->from} to {$this->request->to}",
+            implode(', ', array_filter([
+                Words::many($files, 'file').' moved',
+                $edited > 0 ? Words::many($edited, 'reference').' in '.Words::many($records, 'record') : '',
+                $rows > 0 ? Words::many($rows, 'row').' of the media list' : '',
+                $redirects > 0 ? Words::many($redirects, 'old address', 'old addresses').' kept as redirects' : '',
+            ])).'.',
+            new Expectation(
+                everywhere: false,
+                unsaid: array_map(strval(...), array_keys($values)),
+                said: array_values(array_unique($values)),
+            ),
+            array_values(array_unique($notes)),
+            [],
+            'repairs/move',
+        );
+    }
+}

@@ -1,0 +1,23 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Plan;
+
+/** A file of another host, fetched and kept for a plan. */
+final readonly class ForeignPicture
+{
+    /**
+     * @param  string  $url whole address under which places name it
+     * @param  string  $alt as one of the places says it
+     * @param  string  $caption likewise
+     */
+    public function __construct(
+        public string $url,
+        public KeptFile $file,
+        public string $alt = '',
+        public string $caption = '',
+        public string $credit = '',
+    ) {
+    }
+}

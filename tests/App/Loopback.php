@@ -1,0 +1,68 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\App;
+
+use RuntimeException;
+
+/** A server on loopback that answers as a script says; it ends with this object. */
+final class Loopback
+{
+    private const TRIES = 20;
+
+    public readonly int $port;
+
+    /** @var resource */
+    private $process;
+
+    /** @param  array<string, string>  $environment */
+    public function __construct(public readonly string $script, array $environment = [])
+    {
+        for ($try = 0; $try < self::TRIES; $try++) {
+            $port = random_int(20000, 40000);
+            $process = proc_open(
+                [PHP_BINARY, '-S', "127.0.0.1:$port", $script],
+                [1 => ['file', '/dev/null', 'w'], 2 => ['file', '/dev/null', 'w']],
+                $pipes,
+                null,
+                [...getenv(), ...$environment, 'PHP_CLI_SERVER_WORKERS' => '4'],
+            );
+            if ($process === false) {
+                continue;
+            }
+            for ($i = 0; $i < 100 && proc_get_status($process)['running']; $i++) {
+                $socket = @fsockopen('127.0.0.1', $port);
+                if ($socket !== false) {
+                    fclose($socket);
+                    $this->port = $port;
+                    $this->process = $process;
+
+                    return;
+                }
+                usleep(30_000);
+            }
+            proc_terminate($process, SIGKILL);
+            proc_close($process);
+        }
+        throw new RuntimeException('No server could be started on loopback.');
+    }
+
+    public function origin(): string
+    {
+        return "http://127.0.0.1:$this->port";
+    }
+
+    public function end(): void
+    {
+        // Its workers are of its group of children, and end with their parent's socket.
+        $pid = proc_get_status($this->process)['pid'];
+        foreach (explode("\n", trim((string) shell_exec("pgrep -P $pid"))) as $worker) {
+            if ($worker !== '') {
+                posix_kill((int) $worker, SIGKILL);
+            }
+        }
+        proc_terminate($this->process, SIGKILL);
+        proc_close($this->process);
+    }
+}
