@@ -64,14 +64,17 @@ final readonly class SurveyReport
             [$this->site->id],
         );
         $apart = DB::selectOne(
-            <<<'SQL'
-            select count(distinct coalesce(path, url)) filter (where seen and not mapped) as unmapped from sightings
-            where site_id = ? and seen <> mapped
+            <<<SQL
+            select count(distinct coalesce(s.path, s.url)) as unmapped from sightings s, ({$this->lastChange()}) as c
+            where s.site_id = ? and s.seen and not s.mapped and s.made_at >= c.at
             SQL
             ,
-            [$this->site->id],
+            [$this->site->id, $this->site->id],
         );
-        $unseen = DB::selectOne("select count(*) as n from ({$this->unseenPaths()}) as u", [$this->site->id]);
+        $unseen = DB::selectOne(
+            "select count(*) as n from ({$this->unseenPaths()}) as u",
+            [$this->site->id, $this->site->id],
+        );
 
         return [
             'pages' => $this->pages === null ? self::int($row, 'pages') : count($this->pages),
@@ -185,13 +188,14 @@ final readonly class SurveyReport
             select coalesce(s.path, s.url) as what, min(s.url) as url, min(s.path) as path, count(*) as pages,
                 min(s.record_id) as record_id, min(s.role) as role, min(f.media_item_id) as item, min(f.id) as file_id,
                 min(f.sha256) as sha256, min(f.mime) as mime, (array_agg(r.title order by r.id))[1] as title
-            from sightings s join records r on r.id = s.record_id
+            from sightings s join records r on r.id = s.record_id cross join ({$this->lastChange()}) as c
             left join files f on f.site_id = s.site_id and f.path = s.path
-            where s.site_id = ? and s.seen <> s.mapped and $which group by coalesce(s.path, s.url) $having
+            where s.site_id = ? and s.seen <> s.mapped and s.made_at >= c.at and $which
+            group by coalesce(s.path, s.url) $having
             order by count(*) desc, 1 limit ? offset ?
             SQL
             ,
-            [$this->site->id, $limit, $offset],
+            [$this->site->id, $this->site->id, $limit, $offset],
         );
 
         return [
@@ -226,10 +230,14 @@ final readonly class SurveyReport
         return $this->pages === null ? 'true' : "s.record_id = any(cast('".Sql::ids($this->pages)."' as bigint[]))";
     }
 
-    /** When anything was last changed here; what a cache made before may still show what was then. */
+    /**
+     * When anything was last changed here, to the second that caches count in; what one made before may still show what
+     * was then.
+     */
     private function lastChange(): string
     {
-        return "select coalesce(max(greatest(applied_at, undone_at)), 'epoch') as at from changes where site_id = ?";
+        return "select coalesce(max(greatest(applied_at, undone_at)), 'epoch') - interval '1 second' as at from changes "
+            .'where site_id = ?';
     }
 
     private function isShown(): string
@@ -241,9 +249,10 @@ final readonly class SurveyReport
     /** An item is unseen where no file of it was seen anywhere: which size a page takes, and whose turn it is, vary. */
     private function unseenPaths(): string
     {
-        return <<<'SQL'
-        select s.path from sightings s left join files f on f.site_id = s.site_id and f.path = s.path
-        where s.site_id = ? and s.mapped and not s.seen group by s.path
+        return <<<SQL
+        select s.path from sightings s cross join ({$this->lastChange()}) as c
+        left join files f on f.site_id = s.site_id and f.path = s.path
+        where s.site_id = ? and s.mapped and not s.seen and s.made_at >= c.at group by s.path
         having not exists (select 1 from sightings o join files g on g.site_id = o.site_id and g.path = o.path
             where o.site_id = min(s.site_id) and o.seen and g.media_item_id = min(f.media_item_id))
         SQL;

@@ -43,7 +43,7 @@ final readonly class Check
         }
         $addresses = array_column($steps, 0);
         if (count(array_unique($addresses)) < count($addresses) || count($steps) > self::LONGEST) {
-            $circle = implode(' → ', array_slice($addresses, 0, 4));
+            $circle = implode(' → ', self::once($addresses));
 
             return new self(Verdict::Loop, "It leads round in a circle: $circle.");
         }
@@ -62,6 +62,24 @@ final readonly class Check
         return count($steps) > 2
             ? new self(Verdict::Chain, "It leads to an address that sends visitors on again, to $last. Say that one.")
             : new self(Verdict::Right, '');
+    }
+
+    /**
+     * @param  list<string>  $addresses
+     * @return list<string> up to the first that was there before, and no more than a person reads
+     */
+    private static function once(array $addresses): array
+    {
+        $seen = [];
+        foreach (array_slice($addresses, 0, 6) as $address) {
+            $isAgain = in_array($address, $seen, true);
+            $seen[] = $address;
+            if ($isAgain) {
+                break;
+            }
+        }
+
+        return $seen;
     }
 
     public static function sendsOn(int $status): bool

@@ -10,14 +10,15 @@ import { FailedPage, Page } from '@/ui/Page';
 import { Empty, Loading } from '@/ui/States';
 import { many, number } from '@/ui/words';
 
-const VERDICTS: Record<string, string> = {
-  right: 'right',
-  missing: 'not there',
-  wrong: 'leads elsewhere',
-  chain: 'leads on twice',
-  loop: 'goes in circles',
-  dead: 'leads to nothing',
-  unknown: 'not known',
+/** What a check found, of one and of more. */
+const VERDICTS: Record<string, [string, string]> = {
+  right: ['right', 'right'],
+  missing: ['is not there', 'are not there'],
+  wrong: ['leads elsewhere', 'lead elsewhere'],
+  chain: ['leads on twice', 'lead on twice'],
+  loop: ['goes in circles', 'go in circles'],
+  dead: ['leads to nothing', 'lead to nothing'],
+  unknown: ['could not be asked', 'could not be asked'],
 };
 
 const STATUSES = [
@@ -88,7 +89,12 @@ export function RedirectsPage() {
           {first && many(first.total, 'redirect')}
           {wrong.length > 0 && (
             <b className="ml-2 text-alert">
-              {wrong.map(([verdict, count]) => `${number(count)} ${VERDICTS[verdict] ?? verdict}`).join(', ')}
+              {wrong
+                .map(
+                  ([verdict, count]) =>
+                    `${number(count)} ${VERDICTS[verdict]?.[count === 1 ? 0 : 1] ?? verdict}`,
+                )
+                .join(', ')}
             </b>
           )}
         </p>
@@ -219,7 +225,9 @@ function Row({ row, onDrop, isBusy }: { row: RedirectRow; onDrop: (() => void) |
       <p className="figures text-[0.9rem] max-md:col-start-1">
         <span className="text-soft">{row.status}</span>{' '}
         {row.verdict && (
-          <span className={isWrong ? 'font-semibold text-alert' : 'text-live'}>{VERDICTS[row.verdict]}</span>
+          <span className={isWrong ? 'font-semibold text-alert' : 'text-live'}>
+            {VERDICTS[row.verdict]?.[0]}
+          </span>
         )}
       </p>
       {onDrop ? (
