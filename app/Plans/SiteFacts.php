@@ -620,6 +620,21 @@ final class SiteFacts implements Facts
         return $this->lost->recover($this->site, $paths);
     }
 
+    public function idsOf(array $paths): array
+    {
+        $ids = [];
+        $items = MediaItem::query()
+            ->where('site_id', $this->site->id)
+            ->whereNotNull('source_id')
+            ->whereRaw('path = any(cast(? as text[]))', [Sql::texts($paths)])
+            ->get(['path', 'source_id']);
+        foreach ($items as $item) {
+            $ids[$item->path] = (string) $item->source_id;
+        }
+
+        return $ids;
+    }
+
     public function homeFolder(): string
     {
         $first = $this->site->map->mediaFolders[0] ?? '';

@@ -151,6 +151,7 @@ final readonly class Landing
         $bind = ['reading' => $this->reading->id, 'site' => $this->site->id];
         $moved = 0;
         if ($whole) {
+            self::rememberGone($this->site->id, $this->reading->id);
             $moved += DB::delete(
                 <<<'SQL'
                 delete from media_items m where m.site_id = :site and m.source_id is not null
@@ -180,6 +181,23 @@ final readonly class Landing
         );
 
         return $moved > 0;
+    }
+
+    /** What items were called whose rows are gone. */
+    public static function rememberGone(int $site, int $reading): void
+    {
+        DB::insert(
+            <<<'SQL'
+            insert into former_items (site_id, source_id, path, title, gone_at)
+            select m.site_id, m.source_id, m.path, m.title, now() from media_items m
+            where m.site_id = ? and m.source_id is not null
+                and not exists (select 1 from staged_media s where s.reading_id = ? and s.source_id = m.source_id)
+            on conflict (site_id, source_id) do update set path = excluded.path, title = excluded.title,
+                gone_at = excluded.gone_at
+            SQL
+            ,
+            [$site, $reading],
+        );
     }
 
     /**

@@ -131,6 +131,7 @@ final readonly class RefreshIndex
 
     private function dropGoneMedia(int $site, int $reading): void
     {
+        Landing::rememberGone($site, $reading);
         DB::delete(
             'delete from media_items m where m.site_id = ? and m.source_id is not null and not exists (select 1 from '
                 .'staged_media s where s.reading_id = ? and s.path = m.path)',

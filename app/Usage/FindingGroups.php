@@ -57,9 +57,10 @@ final readonly class FindingGroups
             [$this->site->id, $this->kind->value, $limit, $offset, $this->site->id, $this->kind->value],
         );
         $groups = $paths = [];
+        $items = $this->kind === OutcomeKind::MissingItem ? $this->itemsLike(array_column($rows, 'asked')) : [];
         /** @var stdClass $row */
         foreach ($rows as $row) {
-            $list = json_decode((string) $row->candidates, true);
+            $list = $items[(string) $row->asked] ?? json_decode((string) $row->candidates, true);
             $candidates = is_array($list) ? array_values(array_filter($list, is_string(...))) : [];
             $cure = $this->cures->of(
                 new Finding($this->kind, (string) $row->asked, $row->path, $candidates, $row->item),
@@ -84,6 +85,35 @@ final readonly class FindingGroups
             fn (array $group): array => self::said($this->kind, $group[0], $group[1], $files->all(), $pages->all()),
             $groups,
         );
+    }
+
+    /**
+     * Items that an id may mean whose row is gone: those that have its path, its name or its title.
+     *
+     * @param  array<mixed>  $ids
+     * @return array<array-key, list<string>> id → paths of originals
+     */
+    private function itemsLike(array $ids): array
+    {
+        $like = [];
+        $rows = DB::select(
+            <<<'SQL'
+            select g.source_id, i.path from former_items g join media_items i on i.site_id = g.site_id
+                and i.source_id is not null and (i.path = g.path
+                    or regexp_replace(i.path, '^.*/', '') = regexp_replace(g.path, '^.*/', '')
+                    or g.title <> '' and i.title = g.title)
+            where g.site_id = ? and g.source_id = any(cast(? as text[]))
+            order by g.source_id, i.path <> g.path, i.path
+            SQL
+            ,
+            [$this->site->id, Sql::texts(array_values(array_filter($ids, is_string(...))))],
+        );
+        /** @var stdClass $row */
+        foreach ($rows as $row) {
+            $like[(string) $row->source_id][] = (string) $row->path;
+        }
+
+        return $like;
     }
 
     /**
@@ -118,6 +148,7 @@ final readonly class FindingGroups
             'record' => (int) $row->record,
             'sure' => $cure->isSure,
             'by_address' => $row->by_address === true,
+            'choosable' => $row->by_address === true || $kind === OutcomeKind::MissingItem,
             'drawn' => $cure->isDrawn,
             'leads' => $row->leads === true,
             'back_at' => $row->back_at === null ? null : Carbon::parse((string) $row->back_at)->toIso8601String(),

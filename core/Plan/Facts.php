@@ -227,4 +227,10 @@ interface Facts
      * @return array<string, FileState> those that can be had
      */
     public function recover(array $paths): array;
+
+    /**
+     * @param  list<string>  $paths of originals
+     * @return array<string, string> path → id of its row in the site's own list of media, where it has one
+     */
+    public function idsOf(array $paths): array;
 }

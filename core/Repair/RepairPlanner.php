@@ -23,6 +23,7 @@ use Ylema\Plan\Refused;
 use Ylema\Plan\Steps\WriteFile;
 use Ylema\Plan\TakenOut;
 use Ylema\Plan\Words;
+use Ylema\Reading\Names;
 use Ylema\Reading\Reading;
 use Ylema\Reading\Reference;
 
@@ -62,6 +63,7 @@ final readonly class RepairPlanner implements Planner
         $cures = new Cures($facts->renditionNames());
         $writing = new Writing($facts->addresses());
         $editor = new RecordEditor();
+        $ids = $facts->idsOf(array_values(array_filter($this->request->decisions, is_string(...))));
         $edited = $left = $open = $records = $out = 0;
         $families = $values = $kinds = $toDraw = $toRestore = [];
         foreach ($facts->findings($this->request->kinds) as $batch) {
@@ -69,7 +71,7 @@ final readonly class RepairPlanner implements Planner
             foreach ($batch as $uses) {
                 $chosen = [];
                 foreach ($uses->uses as $use) {
-                    $cure = $use->finding === null ? Cure::open() : $this->cure($use->finding, $cures, $known);
+                    $cure = $use->finding === null ? Cure::open() : $this->cure($use->finding, $cures, $known, $ids);
                     if ($use->finding === null || ($cure->path === null && ! $cure->isTakenOut)) {
                         $open++;
                     } elseif ($cure->isRestored) {
@@ -91,11 +93,14 @@ final readonly class RepairPlanner implements Planner
                         Reference $at,
                         PlacedUse $use,
                         Reading $reading,
-                    ) use ($writing, &$values, &$out): string|TakenOut {
+                    ) use ($writing, $ids, &$values, &$out): string|TakenOut {
                         if ($use->path === null) {
                             $out++;
 
                             return TakenOut::Whole;
+                        }
+                        if ($at->names === Names::MediaItem) {
+                            return $ids[$use->path] ?? $at->value;
                         }
                         $new = $use->finding?->leads === true
                             ? $writing->link($at, (string) $use->path, $use->finding, $reading)
@@ -161,8 +166,11 @@ final readonly class RepairPlanner implements Planner
         return $paths === [] ? [] : $facts->known(array_map(strval(...), array_keys($paths)));
     }
 
-    /** @param  array<string, true>  $known */
-    private function cure(Finding $finding, Cures $cures, array $known): Cure
+    /**
+     * @param  array<string, true>  $known
+     * @param  array<string, string>  $ids path → id of its row
+     */
+    private function cure(Finding $finding, Cures $cures, array $known, array $ids): Cure
     {
         $asked = (string) $finding->asked;
         $decided = $this->request->decisions[$asked] ?? null;
@@ -171,7 +179,8 @@ final readonly class RepairPlanner implements Planner
 
         return match (true) {
             $isOut => Cure::takenOut(),
-            ! $finding->isByAddress => Cure::open(),
+            ! $finding->isByAddress => $decided !== null && $finding->kind === OutcomeKind::MissingItem
+                && isset($ids[$decided]) ? Cure::named($decided) : Cure::open(),
             $decided === $asked => Cure::restored($asked),
             $decided !== null => Cure::named($decided),
             isset($known[$ruled]) => Cure::named($ruled),

@@ -31,6 +31,15 @@ return new class extends Migration
             $table->unique(['site_id', 'url_hash']);
             $table->index(['site_id', 'host']);
         });
+        // What items were called whose rows are gone: an id that names nothing any more may mean one of that name.
+        Schema::create('former_items', function (Blueprint $table): void {
+            $table->foreignId('site_id')->constrained()->cascadeOnDelete();
+            $table->string('source_id', 100);
+            $table->text('path');
+            $table->text('title')->default('');
+            $table->timestampTz('gone_at');
+            $table->unique(['site_id', 'source_id']);
+        });
         Schema::create('adoptions', function (Blueprint $table): void {
             $table->id();
             $table->foreignId('site_id')->constrained()->cascadeOnDelete();

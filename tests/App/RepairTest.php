@@ -288,3 +288,39 @@ it('knows where a renamed page is, and that a page is gone', function (): void {
     expect(DB::table('findings')->where('asked', 'journal/from-the-hide-no-9')->where('outcome', 'dead-link')->count())
         ->toBe(0);
 });
+
+it('gives an id that names nothing another item, by what it was called', function (): void {
+    $this->touched();
+    $gone = $this->item('people/lise-holm.jpg');
+    $id = $gone->source_id;
+    $page = self::contentValue("select id from entries where slug = 'contact'");
+    self::content()->exec("update entries set featured_id = $id where slug = 'contact'");
+    app(ReadSite::class)->begin($this->site(), null);
+    self::content()->exec("delete from media where id = $id");
+    self::content()->exec(
+        "update media set title = (select '".str_replace("'", "''", $gone->title)."') where path = 'media/people/maren-oake.jpg'",
+    );
+    app(ReadSite::class)->begin($this->site(), null);
+    $group = $this->as(Role::Maintainer)
+        ->getJson('/api/sites/korrin-bay/findings/missing-item/groups')
+        ->assertOk()
+        ->json('groups.0');
+    expect($group['asked'])
+        ->toBe($id)
+        ->and($group['choosable'])
+        ->toBeTrue()
+        ->and(array_column($group['candidates'], 'path'))
+        ->toContain('media/people/maren-oake.jpg');
+    $plan = $this->postJson('/api/sites/korrin-bay/repairs', [
+        'causes' => ['missing-item'],
+        'decisions' => [['asked' => $id, 'path' => 'media/people/maren-oake.jpg']],
+    ])->assertCreated()->json('id');
+    $change = $this->apply(Plan::query()->findOrFail($plan));
+    $new = self::contentValue("select id from media where path = 'media/people/maren-oake.jpg'");
+    expect($change->state)
+        ->toBe(ChangeState::Applied)
+        ->and(self::contentValue('select featured_id from entries where id = ?', $page))
+        ->toBe($new);
+    $this->undo($change);
+    expect(self::contentValue('select featured_id from entries where id = ?', $page))->toBe($id);
+});

@@ -151,7 +151,7 @@ function Open({
                 {group.bytes === 'kept' ? 'its bytes are kept here' : `as ${group.bytes} has it`}
               </option>
             )}
-            {(group.by_address ? group.candidates : []).map((candidate) => (
+            {(group.choosable ? group.candidates : []).map((candidate) => (
               <option key={candidate.path} value={candidate.path}>
                 {nameOf(candidate)}
               </option>
@@ -164,7 +164,7 @@ function Open({
             <option value={OUT}>{group.leads ? 'Take the link out, keep its words' : 'Take it out'}</option>
           </select>
         )}
-        {onDecide && group.by_address && (
+        {onDecide && group.choosable && (
           <p className="mt-1 flex flex-wrap gap-x-3">
             <button
               type="button"

@@ -27,7 +27,7 @@ export function choicesOf(group: FindingGroup): Choice[] {
           : `Its bytes are still given out at ${group.bytes}`,
     });
   }
-  for (const file of group.by_address ? group.candidates.slice(0, MOST - choices.length) : []) {
+  for (const file of group.choosable ? group.candidates.slice(0, MOST - choices.length) : []) {
     choices.push({
       decision: file.path,
       words: group.leads ? `/${file.path}` : file.path,

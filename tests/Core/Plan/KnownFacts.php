@@ -274,4 +274,16 @@ final class KnownFacts implements Facts
     {
         return array_intersect_key($this->kept, array_flip($paths));
     }
+
+    public function idsOf(array $paths): array
+    {
+        $ids = [];
+        foreach ($this->media as $media) {
+            if (in_array($media->path, $paths, true)) {
+                $ids[$media->path] = $media->id;
+            }
+        }
+
+        return $ids;
+    }
 }
