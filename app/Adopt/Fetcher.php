@@ -67,6 +67,8 @@ final readonly class Fetcher
 
             return $adoption->state === SurveyState::Running;
         } finally {
+            // A client holds itself in cycles, and its connections with it.
+            gc_collect_cycles();
             $lock->release();
         }
     }

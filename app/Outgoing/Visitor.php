@@ -66,6 +66,8 @@ final readonly class Visitor
             'allow_redirects' => false,
             // Nothing is unpacked: a small answer must not become a large one here.
             'decode_content' => false,
+            // A connection ends with its answer: none is left open in a worker that lives for an hour.
+            'curl' => [CURLOPT_FORBID_REUSE => true],
             // No proxy of the machine's environment comes between.
             'proxy' => '',
             'protocols' => ['http', 'https'],
@@ -250,7 +252,13 @@ final readonly class Visitor
         // The connection goes where the name was judged to lead, whatever it is said to lead to by then.
         return [
             new Request($question->method, $address, $headers),
-            [...$options, 'curl' => [CURLOPT_RESOLVE => ["$host:$port:".(str_contains($ip, ':') ? "[$ip]" : $ip)]]],
+            [
+                ...$options,
+                'curl' => [
+                    CURLOPT_FORBID_REUSE => true,
+                    CURLOPT_RESOLVE => ["$host:$port:".(str_contains($ip, ':') ? "[$ip]" : $ip)],
+                ],
+            ],
         ];
     }
 }

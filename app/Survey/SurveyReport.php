@@ -64,12 +64,12 @@ final readonly class SurveyReport
             [$this->site->id],
         );
         $apart = DB::selectOne(
-            <<<SQL
-            select count(distinct coalesce(s.path, s.url)) as unmapped from sightings s, ({$this->lastChange()}) as c
-            where s.site_id = ? and s.seen and not s.mapped and s.made_at >= c.at
+            <<<'SQL'
+            select count(distinct coalesce(path, url)) as unmapped from sightings
+            where site_id = ? and seen and not mapped
             SQL
             ,
-            [$this->site->id, $this->site->id],
+            [$this->site->id],
         );
         $unseen = DB::selectOne(
             "select count(*) as n from ({$this->unseenPaths()}) as u",
@@ -171,7 +171,7 @@ final readonly class SurveyReport
     public function unseen(int $offset, int $limit): array
     {
         return $this->apart(
-            'not s.seen and s.mapped',
+            'not s.seen and s.mapped and s.made_at >= c.at',
             'having not exists (select 1 from sightings o join files g on g.site_id = o.site_id and g.path = o.path '
                 .'where o.site_id = min(s.site_id) and o.seen and g.media_item_id = min(f.media_item_id))',
             $offset,
@@ -190,7 +190,7 @@ final readonly class SurveyReport
                 min(f.sha256) as sha256, min(f.mime) as mime, (array_agg(r.title order by r.id))[1] as title
             from sightings s join records r on r.id = s.record_id cross join ({$this->lastChange()}) as c
             left join files f on f.site_id = s.site_id and f.path = s.path
-            where s.site_id = ? and s.seen <> s.mapped and s.made_at >= c.at and $which
+            where s.site_id = ? and s.seen <> s.mapped and $which
             group by coalesce(s.path, s.url) $having
             order by count(*) desc, 1 limit ? offset ?
             SQL

@@ -79,6 +79,11 @@ final class Surveyor
     /** @var array<string, array<string, array{string, string|null, string}>> style sheet → what it names */
     private array $sheets = [];
 
+    /** @var array<int, Visitor> by the size of what they take */
+    private array $visitors = [];
+
+    private ?Visitor $abroad = null;
+
     public function __construct(private readonly SiteOpener $opener, private readonly HostNames $names)
     {
     }
@@ -106,6 +111,11 @@ final class Surveyor
 
             return $survey->state === SurveyState::Running;
         } finally {
+            // A client holds itself in cycles, and its connections with it; a worker lives long, and select() takes no
+            // more than 1,024 of them.
+            $this->visitors = [];
+            $this->abroad = null;
+            gc_collect_cycles();
             $lock->release();
         }
     }
@@ -124,7 +134,8 @@ final class Surveyor
         $this->visits = new Visits($survey, $this->site->addresses);
         $this->reader = new SeenPage($this->site, $resolver);
         $this->map = new MapAndTruth($this->model);
-        $this->sheets = [];
+        $this->sheets = $this->visitors = [];
+        $this->abroad = null;
     }
 
     private function step(Survey $survey): void
@@ -432,15 +443,8 @@ final class Surveyor
                 );
             }
         }
-        (new Visitor(
-            $this->model,
-            $this->names,
-            self::LARGEST_PICTURE,
-            self::SECONDS,
-            self::ABROAD_AT_ONCE,
-            $this->model->pause,
-            array_map(strval(...), array_keys($this->model->hosts)),
-        ))->visit($questions, static function (int $i, Visit $visit) use ($rows, $tally, &$noted): void {
+        $this->abroad ??= $this->newVisitor(self::LARGEST_PICTURE, self::ABROAD_AT_ONCE);
+        $this->abroad->visit($questions, static function (int $i, Visit $visit) use ($rows, $tally, &$noted): void {
             if ($visit->isAllowed) {
                 $tally->quiet((string) $rows[$i]->host, $visit->status() === null);
             }
@@ -534,14 +538,20 @@ final class Surveyor
         return 'end';
     }
 
+    /** One for all questions of a kind: each holds connections of its own, which are many after a long survey. */
     private function visitor(int $largest): Visitor
+    {
+        return $this->visitors[$largest] ??= $this->newVisitor($largest, $this->model->at_once);
+    }
+
+    private function newVisitor(int $largest, int $atOnce): Visitor
     {
         return new Visitor(
             $this->model,
             $this->names,
             $largest,
             self::SECONDS,
-            $this->model->at_once,
+            $atOnce,
             $this->model->pause,
             array_map(strval(...), array_keys($this->model->hosts)),
         );
