@@ -6,12 +6,11 @@ namespace App\Adopt;
 
 use App\Models\Adoption;
 use App\Models\Site;
-use App\Models\SurveyState;
 use App\Models\User;
-use App\Support\WorkLock;
+use App\Models\WorkState;
 use Illuminate\Database\UniqueConstraintViolationException;
 
-/** Fetchings from their asking to their end. */
+/** Fetchings are begun, and taken up again where a dead worker left them. */
 final readonly class Adoptions
 {
     /**
@@ -32,7 +31,7 @@ final readonly class Adoptions
         try {
             $adoption = Adoption::query()->create([
                 'site_id' => $site->id,
-                'state' => SurveyState::Waiting,
+                'state' => WorkState::Waiting,
                 'hosts' => $hosts,
                 'started_by' => $by?->id,
                 'started_at' => now(),
@@ -46,37 +45,14 @@ final readonly class Adoptions
         return $adoption->refresh();
     }
 
-    public function stop(Adoption $adoption): void
-    {
-        Adoption::query()
-            ->whereKey($adoption->id)
-            ->whereIn('state', [SurveyState::Waiting, SurveyState::Running])
-            ->update(['stop_asked' => true]);
-        if (WorkLock::isFree(WorkLock::ADOPTION, $adoption->id)) {
-            Adoption::query()
-                ->whereKey($adoption->id)
-                ->where('state', SurveyState::Waiting)
-                ->update(['state' => SurveyState::Stopped]);
-        }
-    }
-
     /** @return int how many a dead worker had left, which are taken up where they were */
     public function recover(?Site $site = null): int
     {
-        $count = 0;
-        $rows = Adoption::query()
-            ->whereIn('state', [SurveyState::Waiting, SurveyState::Running])
-            ->where('worked_at', '<', now()->subSeconds(90))
-            ->when($site !== null, fn ($q) => $q->where('site_id', $site?->id))
-            ->get();
-        foreach ($rows as $adoption) {
-            if (WorkLock::isFree(WorkLock::ADOPTION, $adoption->id)) {
-                $adoption->update(['worked_at' => now()]);
-                WorkOnAdoption::dispatch($adoption->id);
-                $count++;
-            }
+        $left = Adoption::claimLeft(90, $site);
+        foreach ($left as $adoption) {
+            WorkOnAdoption::dispatch($adoption->id);
         }
 
-        return $count;
+        return $left->count();
     }
 }

@@ -6,7 +6,7 @@ namespace App\Adopt;
 
 use App\Media\Pictures;
 use App\Models\Adoption;
-use App\Models\SurveyState;
+use App\Models\WorkState;
 use App\Outgoing\HostNames;
 use App\Outgoing\Question;
 use App\Outgoing\Visit;
@@ -17,6 +17,7 @@ use App\Vault\Vault;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
 use Ylema\Imaging\UploadRefused;
+use Ylema\Plan\ForeignPicture;
 
 /** Fetches files of other hosts, a few at a time, judges each by its bytes, and keeps those that can be used. */
 final readonly class Fetcher
@@ -49,23 +50,23 @@ final readonly class Fetcher
         }
         try {
             $adoption->loadMissing('site');
-            if ($adoption->state === SurveyState::Waiting) {
-                $adoption->update(['state' => SurveyState::Running, 'expected' => $this->wanted($adoption)->count()]);
+            if ($adoption->state === WorkState::Waiting) {
+                $adoption->update(['state' => WorkState::Running, 'expected' => $this->wanted($adoption)->count()]);
             }
             $until = time() + self::TURN;
-            while ($adoption->state === SurveyState::Running && time() < $until) {
+            while ($adoption->state === WorkState::Running && time() < $until) {
                 $this->step($adoption);
                 $adoption->refresh();
-                if ($adoption->stop_asked && $adoption->state === SurveyState::Running) {
-                    $adoption->update(['state' => SurveyState::Stopped]);
+                if ($adoption->stop_asked && $adoption->state === WorkState::Running) {
+                    $adoption->update(['state' => WorkState::Stopped]);
                 }
             }
-            if ($adoption->state !== SurveyState::Running) {
+            if ($adoption->state !== WorkState::Running) {
                 // What cannot be had is a finding of its own.
                 (new Findings($adoption->site_id))->settle();
             }
 
-            return $adoption->state === SurveyState::Running;
+            return $adoption->state === WorkState::Running;
         } finally {
             // A client holds itself in cycles, and its connections with it.
             gc_collect_cycles();
@@ -82,7 +83,7 @@ final readonly class Fetcher
             ->get(['a.id', 'a.url', 'a.url_hash'])
             ->all();
         if ($rows === []) {
-            $adoption->update(['state' => SurveyState::Done, 'finished_at' => now(), 'worked_at' => now()]);
+            $adoption->update(['state' => WorkState::Done, 'finished_at' => now(), 'worked_at' => now()]);
 
             return;
         }
@@ -153,7 +154,7 @@ final readonly class Fetcher
             'fetched_at' => now(),
         ];
         if ($bytes !== null) {
-            $name = self::name($url);
+            $name = ForeignPicture::nameIn($url);
             try {
                 $pictures = new Pictures();
                 $checked = $pictures->check()->judge($bytes, $name);
@@ -181,15 +182,6 @@ final readonly class Fetcher
         );
 
         return $values['sha256'] !== null;
-    }
-
-    /** What a file of another host is called, for its own name here. */
-    public static function name(string $url): string
-    {
-        $path = rawurldecode((string) parse_url($url, PHP_URL_PATH));
-        $name = basename($path);
-
-        return $name === '' ? 'picture' : mb_strcut(mb_scrub($name), 0, 120);
     }
 
     private static function host(string $url): string

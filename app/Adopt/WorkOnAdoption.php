@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Adopt;
 
 use App\Models\Adoption;
-use App\Models\SurveyState;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
 use Throwable;
@@ -33,14 +32,11 @@ final class WorkOnAdoption implements ShouldQueue
 
     public function failed(?Throwable $why): void
     {
-        Adoption::query()
-            ->whereKey($this->adoptionId)
-            ->whereIn('state', [SurveyState::Waiting, SurveyState::Running])
-            ->update([
-                'state' => SurveyState::Halted,
-                'problem' => 'The fetching stopped on an error of its own: '
-                    .mb_strcut($why?->getMessage() ?? 'the worker was cut off', 0, 500)
-                    .' What was fetched is kept; ask for the rest again.',
-            ]);
+        Adoption::halt(
+            $this->adoptionId,
+            'The fetching stopped on an error of its own: '
+            .mb_strcut($why?->getMessage() ?? 'the worker was cut off', 0, 500)
+            .' What was fetched is kept; ask for the rest again.',
+        );
     }
 }

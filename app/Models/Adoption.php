@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use App\Support\WorkLock;
 use Illuminate\Database\Eloquent\Model;
-use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Support\Carbon;
 
 /**
@@ -13,7 +13,7 @@ use Illuminate\Support\Carbon;
  *
  * @property int $id
  * @property int $site_id
- * @property SurveyState $state
+ * @property WorkState $state
  * @property list<string> $hosts
  * @property int $after_id the address that was fetched last
  * @property int $expected how many there were at its beginning
@@ -28,13 +28,17 @@ use Illuminate\Support\Carbon;
  */
 final class Adoption extends Model
 {
+    use WorksInTurns;
+
+    private const LOCK = WorkLock::ADOPTION;
+
     protected $guarded = [];
 
     public $timestamps = false;
 
     /** @var array<string, string> */
     protected $casts = [
-        'state' => SurveyState::class,
+        'state' => WorkState::class,
         'hosts' => 'array',
         'totals' => 'array',
         'stop_asked' => 'boolean',
@@ -42,16 +46,4 @@ final class Adoption extends Model
         'worked_at' => 'datetime',
         'finished_at' => 'datetime',
     ];
-
-    /** @return BelongsTo<Site, $this> */
-    public function site(): BelongsTo
-    {
-        return $this->belongsTo(Site::class);
-    }
-
-    /** What it counted under a name. */
-    public function total(string $name): int
-    {
-        return $this->totals[$name] ?? 0;
-    }
 }

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use App\Support\WorkLock;
 use Illuminate\Database\Eloquent\Model;
-use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Support\Carbon;
 
 /**
@@ -13,7 +13,7 @@ use Illuminate\Support\Carbon;
  *
  * @property int $id
  * @property int $site_id
- * @property SurveyState $state
+ * @property WorkState $state
  * @property string $stage pages, media, links or end
  * @property int $after_id what was asked last in this stage
  * @property array<string, int> $totals
@@ -30,13 +30,17 @@ use Illuminate\Support\Carbon;
  */
 final class Survey extends Model
 {
+    use WorksInTurns;
+
+    private const LOCK = WorkLock::SURVEY;
+
     protected $guarded = [];
 
     public $timestamps = false;
 
     /** @var array<string, string> */
     protected $casts = [
-        'state' => SurveyState::class,
+        'state' => WorkState::class,
         'totals' => 'array',
         'pages' => 'array',
         'deep' => 'boolean',
@@ -45,16 +49,4 @@ final class Survey extends Model
         'worked_at' => 'datetime',
         'finished_at' => 'datetime',
     ];
-
-    /** @return BelongsTo<Site, $this> */
-    public function site(): BelongsTo
-    {
-        return $this->belongsTo(Site::class);
-    }
-
-    /** What it counted under a name. */
-    public function total(string $name): int
-    {
-        return $this->totals[$name] ?? 0;
-    }
 }

@@ -533,7 +533,7 @@ final class SiteFacts implements Facts
             new KeptFile(
                 trim((string) $row->sha256),
                 (int) $row->weight,
-                self::nameIn((string) $row->url),
+                ForeignPicture::nameIn((string) $row->url),
                 (string) $row->extension,
                 $row->width === null ? null : new Size((int) $row->width, (int) $row->height),
                 in_array($row->extension, Pictures::WRITABLE, true),
@@ -543,13 +543,6 @@ final class SiteFacts implements Facts
             $word($context['caption'] ?? null),
             $row->credit === '' ? $from : "$row->credit. $from",
         );
-    }
-
-    private static function nameIn(string $url): string
-    {
-        $name = basename(rawurldecode((string) parse_url($url, PHP_URL_PATH)));
-
-        return $name === '' ? 'picture' : mb_strcut(mb_scrub($name), 0, 120);
     }
 
     public function foreignUses(array $hosts, bool $pasted): iterable

@@ -46,7 +46,8 @@ final class ChunkReader
         'problems',
     ];
 
-    private const REFERENCE_COLUMNS = [
+    /** Where a reference or link stands, and what stands there. */
+    private const PLACE_COLUMNS = [
         'reading_id',
         'chunk_id',
         'kind',
@@ -55,6 +56,10 @@ final class ChunkReader
         'start',
         'length',
         'value',
+    ];
+
+    private const REFERENCE_COLUMNS = [
+        ...self::PLACE_COLUMNS,
         'names',
         'role',
         'fetch',
@@ -67,20 +72,7 @@ final class ChunkReader
         'url_hash',
     ];
 
-    private const LINK_COLUMNS = [
-        'reading_id',
-        'chunk_id',
-        'kind',
-        'key',
-        'field',
-        'start',
-        'length',
-        'value',
-        'role',
-        'line',
-        'url',
-        'url_hash',
-    ];
+    private const LINK_COLUMNS = [...self::PLACE_COLUMNS, 'role', 'line', 'url', 'url_hash'];
 
     /** What the address of a picture begins with that lies in the text itself. */
     public const PASTED = 'pasted:';

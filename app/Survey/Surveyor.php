@@ -6,7 +6,7 @@ namespace App\Survey;
 
 use App\Models\Site;
 use App\Models\Survey;
-use App\Models\SurveyState;
+use App\Models\WorkState;
 use App\Outgoing\DeepVisitor;
 use App\Outgoing\HostNames;
 use App\Outgoing\Question;
@@ -99,17 +99,17 @@ final class Surveyor
         }
         try {
             $this->open($survey);
-            $survey->update(['state' => SurveyState::Running]);
+            $survey->update(['state' => WorkState::Running]);
             $until = time() + self::TURN;
-            while ($survey->state === SurveyState::Running && time() < $until) {
+            while ($survey->state === WorkState::Running && time() < $until) {
                 $this->step($survey);
                 $survey->refresh();
-                if ($survey->stop_asked && $survey->state === SurveyState::Running) {
-                    $survey->update(['state' => SurveyState::Stopped]);
+                if ($survey->stop_asked && $survey->state === WorkState::Running) {
+                    $survey->update(['state' => WorkState::Stopped]);
                 }
             }
 
-            return $survey->state === SurveyState::Running;
+            return $survey->state === WorkState::Running;
         } finally {
             // A client holds itself in cycles, and its connections with it; a worker lives long, and select() takes no
             // more than 1,024 of them.
@@ -533,7 +533,7 @@ final class Surveyor
         });
         $report = new SurveyReport($this->model);
         $this->model->update(['surveyed' => ['figures' => $report->figures(), 'sentence' => $report->sentence()]]);
-        $survey->fill(['state' => SurveyState::Done, 'finished_at' => now(), 'problem' => null]);
+        $survey->fill(['state' => WorkState::Done, 'finished_at' => now(), 'problem' => null]);
 
         return 'end';
     }
@@ -562,7 +562,7 @@ final class Surveyor
         $survey->totals = $tally->totals;
         if (($tally->totals['in_a_row'] ?? 0) >= self::PATIENCE) {
             $survey->fill([
-                'state' => SurveyState::Halted,
+                'state' => WorkState::Halted,
                 'problem' => "$who did not answer "
                     .self::PATIENCE.
                     " times in a row ({$tally->lastProblem()}), so it "

@@ -6,12 +6,11 @@ namespace App\Survey;
 
 use App\Models\Site;
 use App\Models\Survey;
-use App\Models\SurveyState;
 use App\Models\User;
-use App\Support\WorkLock;
+use App\Models\WorkState;
 use Illuminate\Database\UniqueConstraintViolationException;
 
-/** Surveys from their asking to their end: begun, stopped, taken up again. */
+/** Surveys are begun, and taken up again where a dead worker left them. */
 final readonly class Surveys
 {
     /**
@@ -28,12 +27,12 @@ final readonly class Surveys
         try {
             if (
                 $last !== null
-                && in_array($last->state, [SurveyState::Stopped, SurveyState::Halted], true)
+                && in_array($last->state, [WorkState::Stopped, WorkState::Halted], true)
                 && $last->pages === $pages
                 && $last->deep === $deep
             ) {
                 $last->update([
-                    'state' => SurveyState::Waiting,
+                    'state' => WorkState::Waiting,
                     'stop_asked' => false,
                     'problem' => null,
                     'worked_at' => now(),
@@ -43,7 +42,7 @@ final readonly class Surveys
             } else {
                 $survey = Survey::query()->create([
                     'site_id' => $site->id,
-                    'state' => SurveyState::Waiting,
+                    'state' => WorkState::Waiting,
                     'stage' => 'pages',
                     'pages' => $pages,
                     'deep' => $deep,
@@ -61,38 +60,14 @@ final readonly class Surveys
         return $survey->refresh();
     }
 
-    public function stop(Survey $survey): void
-    {
-        Survey::query()
-            ->whereKey($survey->id)
-            ->whereIn('state', [SurveyState::Waiting, SurveyState::Running])
-            ->update(['stop_asked' => true]);
-        // One that waits for a worker has nobody who would notice.
-        if (WorkLock::isFree(WorkLock::SURVEY, $survey->id)) {
-            Survey::query()
-                ->whereKey($survey->id)
-                ->where('state', SurveyState::Waiting)
-                ->update(['state' => SurveyState::Stopped]);
-        }
-    }
-
     /** @return int how many a dead worker had left, which are taken up where they were */
     public function recover(?Site $site = null): int
     {
-        $count = 0;
-        $rows = Survey::query()
-            ->whereIn('state', [SurveyState::Waiting, SurveyState::Running])
-            ->where('worked_at', '<', now()->subSeconds(60))
-            ->when($site !== null, fn ($q) => $q->where('site_id', $site?->id))
-            ->get();
-        foreach ($rows as $survey) {
-            if (WorkLock::isFree(WorkLock::SURVEY, $survey->id)) {
-                $survey->update(['worked_at' => now()]);
-                WorkOnSurvey::dispatch($survey->id);
-                $count++;
-            }
+        $left = Survey::claimLeft(60, $site);
+        foreach ($left as $survey) {
+            WorkOnSurvey::dispatch($survey->id);
         }
 
-        return $count;
+        return $left->count();
     }
 }

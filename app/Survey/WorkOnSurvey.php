@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Survey;
 
 use App\Models\Survey;
-use App\Models\SurveyState;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
 use Throwable;
@@ -33,14 +32,11 @@ final class WorkOnSurvey implements ShouldQueue
 
     public function failed(?Throwable $why): void
     {
-        Survey::query()
-            ->whereKey($this->surveyId)
-            ->whereIn('state', [SurveyState::Waiting, SurveyState::Running])
-            ->update([
-                'state' => SurveyState::Halted,
-                'problem' => 'The survey stopped on an error of its own: '
-                    .mb_strcut($why?->getMessage() ?? 'the worker was cut off', 0, 500)
-                    .' It goes on where it was when it is asked for again.',
-            ]);
+        Survey::halt(
+            $this->surveyId,
+            'The survey stopped on an error of its own: '
+            .mb_strcut($why?->getMessage() ?? 'the worker was cut off', 0, 500)
+            .' It goes on where it was when it is asked for again.',
+        );
     }
 }

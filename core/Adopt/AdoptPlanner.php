@@ -10,7 +10,7 @@ use Ylema\Imaging\MediaType;
 use Ylema\Imaging\UploadRefused;
 use Ylema\Plan\CannotPlan;
 use Ylema\Plan\Drawing;
-use Ylema\Plan\Expectation;
+use Ylema\Plan\EditTally;
 use Ylema\Plan\Facts;
 use Ylema\Plan\ForeignPicture;
 use Ylema\Plan\Outline;
@@ -18,7 +18,6 @@ use Ylema\Plan\PlacedUse;
 use Ylema\Plan\Planner;
 use Ylema\Plan\RecordEditor;
 use Ylema\Plan\RecordUses;
-use Ylema\Plan\Refused;
 use Ylema\Plan\Step;
 use Ylema\Plan\Steps\AddMedia;
 use Ylema\Plan\Steps\WriteFile;
@@ -32,8 +31,6 @@ use Ylema\Swap\NewItem;
 /** Plans "these pictures come home": each becomes an item of the site, and the places that named it name that. */
 final readonly class AdoptPlanner implements Planner
 {
-    private const EXPECTED = 400;
-
     /** Reasons that are said one by one. */
     private const REASONS = 6;
 
@@ -67,8 +64,8 @@ final readonly class AdoptPlanner implements Planner
         }
         $writing = new Writing($facts->addresses());
         $editor = new RecordEditor();
-        $edited = $records = $left = 0;
-        $values = $kinds = $reasons = [];
+        $tally = new EditTally();
+        $reasons = [];
         foreach ($facts->foreignUses($this->request->hosts, $this->request->pasted) as $batch) {
             foreach ($batch as $uses) {
                 if ($this->request->pasted) {
@@ -91,26 +88,21 @@ final readonly class AdoptPlanner implements Planner
                         Reference $at,
                         PlacedUse $use,
                         Reading $reading,
-                    ) use ($writing, $home, &$values): string {
+                    ) use ($writing, $home, $tally): string {
                         $new = $writing->home($at, (string) $home->of((string) $use->finding?->asked), $reading);
-                        if (count($values) < self::EXPECTED && strlen($at->value) < 2000) {
-                            $values[$at->value] = $new;
+                        // No page is searched for the bytes of a whole picture.
+                        if (strlen($at->value) < 2000) {
+                            $tally->note($at->value, $new);
                         }
 
                         return $new;
                     },
                 );
-                if ($step instanceof Refused) {
-                    $left += count($own->uses);
-                } else {
-                    $edited += count($own->uses);
-                    $records++;
-                    $kinds[$uses->kind] = true;
-                }
+                $tally->took($step, $uses->kind, count($own->uses));
                 yield $step;
             }
         }
-        if ($edited + $left === 0) {
+        if ($tally->isEmpty()) {
             throw new CannotPlan(
                 $reasons === []
                     ? 'No picture of these hosts was fetched, or nothing names one any more. Fetch them first.'
@@ -118,15 +110,12 @@ final readonly class AdoptPlanner implements Planner
             );
         }
         $notes = [];
-        if ($left > 0) {
-            $notes[] = Words::many($left, 'reference').' cannot be edited; the steps say why.';
+        if ($tally->left() > 0) {
+            $notes[] = Words::many($tally->left(), 'reference').' cannot be edited; the steps say why.';
         }
         if ($reasons !== []) {
             $notes[] = Words::many(count($reasons), 'picture').' in the text cannot be taken: '
                 .implode(' ', array_slice($reasons, 0, self::REASONS));
-        }
-        foreach (array_keys($kinds) as $kind) {
-            array_push($notes, ...$facts->stamps((string) $kind));
         }
         $whose = array_filter([
             implode(', ', array_slice($this->request->hosts, 0, 3)).(count($this->request->hosts) > 3 ? ' …' : ''),
@@ -140,14 +129,10 @@ final readonly class AdoptPlanner implements Planner
                 $home->reused > 0
                     ? Words::many($home->reused, 'picture that is here already', 'pictures that are here already')
                     : '',
-                Words::many($edited, 'reference').' in '.Words::many($records, 'record'),
+                $tally->sentence(),
             ])).'.',
-            new Expectation(
-                everywhere: false,
-                unsaid: array_map(strval(...), array_keys($values)),
-                said: array_values(array_unique($values)),
-            ),
-            array_values(array_unique($notes)),
+            $tally->expectation(),
+            array_values(array_unique([...$notes, ...$tally->stamps($facts)])),
             [],
             'repairs/hosts',
         );

@@ -7,7 +7,7 @@ namespace Ylema\Move;
 use Generator;
 use Ylema\Addresses\Url;
 use Ylema\Plan\CannotPlan;
-use Ylema\Plan\Expectation;
+use Ylema\Plan\EditTally;
 use Ylema\Plan\Facts;
 use Ylema\Plan\Outline;
 use Ylema\Plan\PlacedUse;
@@ -24,9 +24,6 @@ use Ylema\Reading\Reference;
  */
 final readonly class AddressMove
 {
-    /** Values that verification looks for. */
-    private const EXPECTED = 400;
-
     public function __construct(private MoveRequest $request)
     {
     }
@@ -37,8 +34,8 @@ final readonly class AddressMove
         [$from, $to] = $this->ends();
         $isOwn = $facts->addresses()->locate((string) $from)?->path === '';
         $editor = new RecordEditor();
-        $edited = $records = $left = $broken = 0;
-        $values = $kinds = [];
+        $tally = new EditTally();
+        $broken = 0;
         foreach ($facts->usesBelow((string) $from) as $batch) {
             foreach ($batch as $uses) {
                 $rewritten = [];
@@ -48,20 +45,18 @@ final readonly class AddressMove
                         Reference $at,
                         PlacedUse $use,
                         Reading $reading,
-                    ) use ($from, $to, $isOwn, &$values, &$rewritten): string {
+                    ) use ($from, $to, $isOwn, $tally, &$rewritten): string {
                         $new = self::written($at->value, $from, $to, $isOwn);
                         if ($new !== $at->value) {
                             $rewritten[] = $use;
-                            if (count($values) < self::EXPECTED) {
-                                $values[$at->value] = $new;
-                            }
+                            $tally->note($at->value, $new);
                         }
 
                         return $new;
                     },
                 );
                 if ($step instanceof Refused) {
-                    $left += count($uses->uses);
+                    $tally->took($step, $uses->kind, count($uses->uses));
                     yield $step;
 
                     continue;
@@ -74,17 +69,15 @@ final readonly class AddressMove
                     // What only the address is wrong with is mended by this.
                     $broken += $kind !== null && $kind->isBroken() && $use->path === null ? 1 : 0;
                 }
-                $edited += count($rewritten);
-                $records++;
-                $kinds[$uses->kind] = true;
+                $tally->took($step, $uses->kind, count($rewritten));
                 yield $step;
             }
         }
-        if ($edited + $left === 0) {
+        if ($tally->isEmpty()) {
             throw new CannotPlan("Nothing that was read names $from, so nothing has to follow.");
         }
 
-        return $this->outline($facts, $isOwn, [$edited, $records, $left, $broken], $values, $kinds);
+        return $this->outline($facts, $isOwn, $tally, $broken);
     }
 
     /** @return array{Url, Url} */
@@ -125,14 +118,9 @@ final readonly class AddressMove
         return $value;
     }
 
-    /**
-     * @param  array{int, int, int, int}  $counts references, records, left, broken all the same
-     * @param  array<array-key, string>  $values
-     * @param  array<string, true>  $kinds
-     */
-    private function outline(Facts $facts, bool $isOwn, array $counts, array $values, array $kinds): Outline
+    /** @param  int  $broken references that lead nowhere all the same */
+    private function outline(Facts $facts, bool $isOwn, EditTally $tally, int $broken): Outline
     {
-        [$edited, $records, $left, $broken] = $counts;
         $notes = [];
         if ($isOwn) {
             $notes[] = 'Once the site is there, say its new address in its settings, with the old one as a former '
@@ -142,22 +130,15 @@ final readonly class AddressMove
             $notes[] = Words::many($broken, 'of these references leads', 'of these references lead')
                 .' nowhere today, and will lead nowhere afterwards: no such file or page is known.';
         }
-        if ($left > 0) {
-            $notes[] = Words::many($left, 'reference').' cannot be edited; the steps say why.';
-        }
-        foreach (array_keys($kinds) as $kind) {
-            array_push($notes, ...$facts->stamps((string) $kind));
+        if ($tally->left() > 0) {
+            $notes[] = Words::many($tally->left(), 'reference').' cannot be edited; the steps say why.';
         }
 
         return new Outline(
             "Move {$this->request->from} to {$this->request->to}",
-            Words::many($edited, 'reference').' in '.Words::many($records, 'record').'.',
-            new Expectation(
-                everywhere: false,
-                unsaid: array_map(strval(...), array_keys($values)),
-                said: array_values(array_unique($values)),
-            ),
-            array_values(array_unique($notes)),
+            $tally->sentence().'.',
+            $tally->expectation(),
+            array_values(array_unique([...$notes, ...$tally->stamps($facts)])),
             [],
             'repairs/move',
         );

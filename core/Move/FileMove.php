@@ -8,7 +8,7 @@ use Generator;
 use Ylema\Addresses\SiteAddresses;
 use Ylema\Change\Rewriter;
 use Ylema\Plan\CannotPlan;
-use Ylema\Plan\Expectation;
+use Ylema\Plan\EditTally;
 use Ylema\Plan\Facts;
 use Ylema\Plan\HeldFile;
 use Ylema\Plan\MediaPlaces;
@@ -36,9 +36,6 @@ use Ylema\Repair\Writing;
  */
 final readonly class FileMove
 {
-    /** Values that verification looks for. */
-    private const EXPECTED = 400;
-
     public function __construct(private MoveRequest $request)
     {
     }
@@ -67,9 +64,9 @@ final readonly class FileMove
             throw new CannotPlan("There is nothing at {$this->request->from}. Look up the path on the stage Media.");
         }
         $rows = yield from $this->rows(array_keys($items), $relocation, $facts);
-        [$edited, $records, $left, $values, $kinds] = yield from $this->edits($relocation, $facts);
+        $tally = yield from $this->edits($relocation, $facts);
 
-        return $this->outline($facts, [$files, $redirects, $rows, $edited, $records], $left, $values, $kinds);
+        return $this->outline($facts, [$files, $redirects, $rows], $tally);
     }
 
     private function relocation(Facts $facts): Relocation
@@ -241,13 +238,12 @@ final readonly class FileMove
         return (new Rewriter())->edits($json, Notation::Json, $rules, $changes, $reading)->applyTo($json);
     }
 
-    /** @return Generator<int, Step|Refused, void, array{int, int, int, array<array-key, string>, array<string, true>}> */
+    /** @return Generator<int, Step|Refused, void, EditTally> */
     private function edits(Relocation $relocation, Facts $facts): Generator
     {
         $writing = new Writing($facts->addresses());
         $editor = new RecordEditor();
-        $edited = $records = $left = 0;
-        $values = $kinds = [];
+        $tally = new EditTally();
         foreach ($facts->usesAt($this->request->from) as $batch) {
             foreach ($batch as $uses) {
                 $own = $uses->with(
@@ -267,40 +263,28 @@ final readonly class FileMove
                         Reference $at,
                         PlacedUse $use,
                         Reading $reading,
-                    ) use ($writing, $relocation, &$values): string {
+                    ) use ($writing, $relocation, $tally): string {
                         $new = $writing->value($at, (string) $relocation->of((string) $use->path), $reading);
-                        if (count($values) < self::EXPECTED) {
-                            $values[$at->value] = $new;
-                        }
+                        $tally->note($at->value, $new);
 
                         return $new;
                     },
                 );
-                if ($step instanceof Refused) {
-                    $left += count($own->uses);
-                } else {
-                    $edited += count($own->uses);
-                    $records++;
-                    $kinds[$uses->kind] = true;
-                }
+                $tally->took($step, $uses->kind, count($own->uses));
                 yield $step;
             }
         }
 
-        return [$edited, $records, $left, $values, $kinds];
+        return $tally;
     }
 
-    /**
-     * @param  array{int, int, int, int, int}  $counts files, redirects, rows, references, records
-     * @param  array<array-key, string>  $values before → after
-     * @param  array<string, true>  $kinds
-     */
-    private function outline(Facts $facts, array $counts, int $left, array $values, array $kinds): Outline
+    /** @param  array{int, int, int}  $counts files, redirects, rows */
+    private function outline(Facts $facts, array $counts, EditTally $tally): Outline
     {
-        [$files, $redirects, $rows, $edited, $records] = $counts;
+        [$files, $redirects, $rows] = $counts;
         $notes = [];
-        if ($left > 0) {
-            $notes[] = Words::many($left, 'reference').' cannot be edited; the steps say why. '
+        if ($tally->left() > 0) {
+            $notes[] = Words::many($tally->left(), 'reference').' cannot be edited; the steps say why. '
                 .($this->request->keepsOld
                     ? 'Visitors are sent on from there.'
                     : 'They will lead nowhere once the files have moved.');
@@ -309,24 +293,17 @@ final readonly class FileMove
             $notes[] = 'The site has no table of redirects, so hand the list to its web server (Repairs, Redirects) '
                 .'before anybody asks for the old addresses.';
         }
-        foreach (array_keys($kinds) as $kind) {
-            array_push($notes, ...$facts->stamps((string) $kind));
-        }
 
         return new Outline(
             "Move {$this->request->from} to {$this->request->to}",
             implode(', ', array_filter([
                 Words::many($files, 'file').' moved',
-                $edited > 0 ? Words::many($edited, 'reference').' in '.Words::many($records, 'record') : '',
+                $tally->references() > 0 ? $tally->sentence() : '',
                 $rows > 0 ? Words::many($rows, 'row').' of the media list' : '',
                 $redirects > 0 ? Words::many($redirects, 'old address', 'old addresses').' kept as redirects' : '',
             ])).'.',
-            new Expectation(
-                everywhere: false,
-                unsaid: array_map(strval(...), array_keys($values)),
-                said: array_values(array_unique($values)),
-            ),
-            array_values(array_unique($notes)),
+            $tally->expectation(),
+            array_values(array_unique([...$notes, ...$tally->stamps($facts)])),
             [],
             'repairs/move',
         );

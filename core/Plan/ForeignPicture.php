@@ -20,4 +20,12 @@ final readonly class ForeignPicture
         public string $credit = '',
     ) {
     }
+
+    /** The name that an address gives its file. */
+    public static function nameIn(string $url): string
+    {
+        $name = basename(rawurldecode((string) parse_url($url, PHP_URL_PATH)));
+
+        return $name === '' ? 'picture' : mb_strcut(mb_scrub($name), 0, 120);
+    }
 }

@@ -11,7 +11,7 @@ use Ylema\Imaging\Size;
 use Ylema\Imaging\UploadRefused;
 use Ylema\Plan\CannotPlan;
 use Ylema\Plan\Drawing;
-use Ylema\Plan\Expectation;
+use Ylema\Plan\EditTally;
 use Ylema\Plan\Facts;
 use Ylema\Plan\Finding;
 use Ylema\Plan\Outline;
@@ -32,9 +32,6 @@ final readonly class RepairPlanner implements Planner
 {
     /** Renditions drawn before the next are asked about. */
     private const BATCH = 100;
-
-    /** Values that verification looks for; one page says a few. */
-    private const EXPECTED = 400;
 
     public function __construct(private RepairRequest $request)
     {
@@ -64,8 +61,9 @@ final readonly class RepairPlanner implements Planner
         $writing = new Writing($facts->addresses());
         $editor = new RecordEditor();
         $ids = $facts->idsOf(array_values(array_filter($this->request->decisions, is_string(...))));
-        $edited = $left = $open = $records = $out = 0;
-        $families = $values = $kinds = $toDraw = $toRestore = [];
+        $tally = new EditTally();
+        $open = $out = 0;
+        $families = $toDraw = $toRestore = [];
         foreach ($facts->findings($this->request->kinds) as $batch) {
             $known = $this->ruledTo($batch, $facts);
             foreach ($batch as $uses) {
@@ -93,7 +91,7 @@ final readonly class RepairPlanner implements Planner
                         Reference $at,
                         PlacedUse $use,
                         Reading $reading,
-                    ) use ($writing, $ids, &$values, &$out): string|TakenOut {
+                    ) use ($writing, $ids, $tally, &$out): string|TakenOut {
                         if ($use->path === null) {
                             $out++;
 
@@ -105,19 +103,13 @@ final readonly class RepairPlanner implements Planner
                         $new = $use->finding?->leads === true
                             ? $writing->link($at, (string) $use->path, $use->finding, $reading)
                             : $writing->value($at, (string) $use->path, $reading);
-                        if (count($values) < self::EXPECTED) {
-                            $values[$at->value] = $new;
-                        }
+                        $tally->note($at->value, $new);
 
                         return $new;
                     },
                 );
-                if ($step instanceof Refused) {
-                    $left += count($chosen);
-                } else {
-                    $edited += count($chosen);
-                    $records++;
-                    $kinds[$uses->kind] = true;
+                $tally->took($step, $uses->kind, count($chosen));
+                if (! $step instanceof Refused) {
                     foreach ($chosen as $use) {
                         $family = $use->finding?->kind->value;
                         $families[$family] = ($families[$family] ?? 0) + 1;
@@ -129,7 +121,7 @@ final readonly class RepairPlanner implements Planner
         [$drawn, $notDrawn] = yield from $this->drawings($toDraw, $facts);
         [$restored, $lost] = yield from $this->restored(array_map(strval(...), array_keys($toRestore)), $facts);
         $drawn += $restored;
-        if ($edited + $left + $drawn === 0) {
+        if ($tally->isEmpty() && $drawn === 0) {
             throw new CannotPlan(
                 $open + $notDrawn === 0
                     ? 'There is nothing to mend: no such finding is left.'
@@ -140,10 +132,9 @@ final readonly class RepairPlanner implements Planner
         return $this->outline(
             $facts,
             $families,
-            [$edited, $records, $drawn - $restored, $out, $restored],
+            $tally,
+            [$drawn - $restored, $out, $restored],
             [$open, $notDrawn, $lost],
-            $values,
-            $kinds,
         );
     }
 
@@ -268,20 +259,12 @@ final readonly class RepairPlanner implements Planner
 
     /**
      * @param  array<string, int>  $families
-     * @param  array{int, int, int, int, int}  $done references, records, sizes, references taken out, files put back
+     * @param  array{int, int, int}  $done sizes drawn, references taken out, files put back
      * @param  array{int, int, int}  $stays open findings, sizes that cannot be drawn, files that cannot come back
-     * @param  array<array-key, string>  $values before → after
-     * @param  array<string, true>  $kinds
      */
-    private function outline(
-        Facts $facts,
-        array $families,
-        array $done,
-        array $stays,
-        array $values,
-        array $kinds,
-    ): Outline {
-        [$edited, $records, $drawn, $out, $restored] = $done;
+    private function outline(Facts $facts, array $families, EditTally $tally, array $done, array $stays): Outline
+    {
+        [$drawn, $out, $restored] = $done;
         [$open, $notDrawn, $lost] = $stays;
         $said = [];
         foreach (OutcomeKind::findings() as $kind) {
@@ -307,11 +290,8 @@ final readonly class RepairPlanner implements Planner
             $notes[] = Words::many($notDrawn, 'missing size').' cannot be drawn: the original is smaller, or gone, or '
                 .'no picture.';
         }
-        foreach (array_keys($kinds) as $kind) {
-            array_push($notes, ...$facts->stamps((string) $kind));
-        }
         $sentence = array_filter([
-            $edited > 0 ? Words::many($edited, 'reference').' in '.Words::many($records, 'record') : '',
+            $tally->references() > 0 ? $tally->sentence() : '',
             $drawn > 0 ? Words::many($drawn, 'size').' drawn again' : '',
             $restored > 0 ? Words::many($restored, 'file').' put back' : '',
         ]);
@@ -319,12 +299,8 @@ final readonly class RepairPlanner implements Planner
         return new Outline(
             'Mend: '.implode(', ', $said),
             ucfirst(implode(', ', $sentence === [] ? ['nothing that can be written'] : $sentence)).'.',
-            new Expectation(
-                everywhere: false,
-                unsaid: array_map(strval(...), array_keys($values)),
-                said: array_values(array_unique($values)),
-            ),
-            array_values(array_unique($notes)),
+            $tally->expectation(),
+            array_values(array_unique([...$notes, ...$tally->stamps($facts)])),
             [],
             'repairs',
         );

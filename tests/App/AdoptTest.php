@@ -10,7 +10,7 @@ use App\Models\Adoption;
 use App\Models\ChangeState;
 use App\Models\Plan;
 use App\Models\Role;
-use App\Models\SurveyState;
+use App\Models\WorkState;
 use App\Reading\ReadSite;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Queue;
@@ -151,13 +151,13 @@ it('is one at a time, can be stopped, goes on, and leaves a silent host in peace
     Queue::fake();
     $adoption = app(Adoptions::class)->begin($this->site(), ['pics.shorelog.example'], null);
     expect(fn () => app(Adoptions::class)->begin($this->site(), ['x.example'], null))->toThrow(AlreadyFetching::class);
-    app(Adoptions::class)->stop($adoption);
-    expect($adoption->refresh()->state)->toBe(SurveyState::Stopped);
+    $adoption->stop();
+    expect($adoption->refresh()->state)->toBe(WorkState::Stopped);
     $this->server->end();
     $again = app(Adoptions::class)->begin($this->site(), ['pics.shorelog.example'], null);
     expect(app(Fetcher::class)->work(Adoption::query()->with('site')->find($again->id)))->toBeFalse();
     expect($again->refresh()->state)
-        ->toBe(SurveyState::Done)
+        ->toBe(WorkState::Done)
         ->and($again->total('fetched'))
         ->toBe(0)
         ->and(implode(' ', fetched()))

@@ -249,7 +249,9 @@ it('leads links to where their pages are now, and takes out what a person says',
     expect($change->state)
         ->toBe(ChangeState::Applied)
         ->and($change->plan->outline['notes'] ?? [])
-        ->toContain('2 places are taken out of their text; the steps show every byte that goes. Of links, the words stay.')
+        ->toContain(
+            '2 places are taken out of their text; the steps show every byte that goes. Of links, the words stay.',
+        )
         ->and($body($draft['key']))
         ->toEndWith("<p>What it was</p>\n")
         ->and($body($truth['/visit/times#winter']['key']))
@@ -298,7 +300,8 @@ it('gives an id that names nothing another item, by what it was called', functio
     app(ReadSite::class)->begin($this->site(), null);
     self::content()->exec("delete from media where id = $id");
     self::content()->exec(
-        "update media set title = (select '".str_replace("'", "''", $gone->title)."') where path = 'media/people/maren-oake.jpg'",
+        "update media set title = (select '".str_replace("'", "''", $gone->title)."')"
+            ." where path = 'media/people/maren-oake.jpg'",
     );
     app(ReadSite::class)->begin($this->site(), null);
     $group = $this->as(Role::Maintainer)

@@ -7,7 +7,7 @@ use App\Models\Plan;
 use App\Models\Record;
 use App\Models\Role;
 use App\Models\Survey;
-use App\Models\SurveyState;
+use App\Models\WorkState;
 use App\Outgoing\DeepVisitor;
 use App\Plans\PlanDesk;
 use App\Reading\ReadSite;
@@ -97,7 +97,7 @@ it('asks every public page and all that they show once, and says what does not l
     $survey = survey($this);
     $pages = Record::query()->where('is_page', true)->where('state', 0)->count();
     expect($survey->state)
-        ->toBe(SurveyState::Done)
+        ->toBe(WorkState::Done)
         // What stays open in a worker adds up until select() takes no more.
         ->and($open())
         ->toBeLessThan($before + 12)
@@ -199,7 +199,10 @@ it('asks a page again only on the condition that it changed, and knows all the s
         ->all();
     $before = $shown();
     survey($this, [$page->id]);
-    $conditions = array_filter(asked($this), static fn (string $line): bool => preg_match('~/visit ".+"$~', $line) === 1);
+    $conditions = array_filter(
+        asked($this),
+        static fn (string $line): bool => preg_match('~/visit ".+"$~', $line) === 1,
+    );
     expect($conditions)
         ->toHaveCount(1)
         ->and($shown())
@@ -210,7 +213,7 @@ it('leaves a site in peace that does not answer, and goes on where it was', func
     answers($this, 'http_response_code(503); return true;');
     $survey = survey($this, pagesWithForeign());
     expect($survey->state)
-        ->toBe(SurveyState::Halted)
+        ->toBe(WorkState::Halted)
         ->and($survey->problem)
         ->toContain('did not answer 12 times in a row')
         ->and(count(asked($this)))
@@ -220,14 +223,14 @@ it('leaves a site in peace that does not answer, and goes on where it was', func
     expect($again->id)
         ->toBe($survey->id)
         ->and($again->state)
-        ->toBe(SurveyState::Done);
+        ->toBe(WorkState::Done);
 });
 
 it('asks no host that nobody allowed, and says so', function (): void {
     $this->site()->update(['reach_at' => ['korrinbay.example' => $this->server->origin()]]);
     $survey = survey($this, pagesWithForeign());
     expect($survey->state)
-        ->toBe(SurveyState::Done)
+        ->toBe(WorkState::Done)
         ->and($survey->total('media_not_asked'))
         ->toBeGreaterThan(20)
         ->and(implode(' ', asked($this)))
@@ -243,7 +246,7 @@ it('has a limit for what a page may be', function (string $php, string $why): vo
     $began = microtime(true);
     $survey = survey($this, [$page->id]);
     expect($survey->state)
-        ->toBe(SurveyState::Done)
+        ->toBe(WorkState::Done)
         ->and(microtime(true) - $began)
         ->toBeLessThan(30)
         ->and(DB::table('visits')->where('asked', 'tides')->value('problem') ?? '')
@@ -278,7 +281,13 @@ it('knows a foreign picture whose bytes are others than before', function (): vo
     survey($this, pagesWithForeign());
     $one = DB::table('visits')->where('host', 'pics.shorelog.example')->where('status', 200)->first();
     expect($one->fingerprint)->not->toBeNull();
-    answers($this, 'if ($host === "pics.shorelog.example") { header("Content-Type: image/png"); echo "other"; return true; }');
+    answers($this, <<<'PHP'
+        if ($host === 'pics.shorelog.example') {
+            header('Content-Type: image/png');
+            echo 'other';
+            return true;
+        }
+        PHP);
     survey($this, pagesWithForeign());
     expect(DB::table('findings')->where('outcome', 'changed-abroad')->count())
         ->toBeGreaterThan(0)
@@ -291,8 +300,8 @@ it('is one at a time, can be stopped, and is taken up when its worker died', fun
     $page = [Record::query()->where('address', 'tides')->firstOrFail()->id];
     $survey = app(Surveys::class)->begin($this->site(), null, $page);
     expect(fn () => app(Surveys::class)->begin($this->site(), null))->toThrow(AlreadySurveying::class);
-    app(Surveys::class)->stop($survey);
-    expect($survey->refresh()->state)->toBe(SurveyState::Stopped);
+    $survey->stop();
+    expect($survey->refresh()->state)->toBe(WorkState::Stopped);
     $again = app(Surveys::class)->begin($this->site(), null, $page);
     expect($again->id)->toBe($survey->id);
     DB::table('surveys')->update(['worked_at' => now()->subMinutes(5)]);
@@ -301,7 +310,7 @@ it('is one at a time, can be stopped, and is taken up when its worker died', fun
         ->and(app(Surveyor::class)->work($again->refresh()->load('site')))
         ->toBeFalse()
         ->and($again->refresh()->state)
-        ->toBe(SurveyState::Done);
+        ->toBe(WorkState::Done);
 });
 
 it('is asked for and stopped by who may, and lists what it saw', function (): void {
@@ -362,7 +371,7 @@ it('finds nothing that does not load, and no dead link, once all is mended and d
     // What the change itself found out, on the pages that it touches.
     $own = Survey::query()->where('change_id', $change->id)->firstOrFail();
     expect($own->state)
-        ->toBe(SurveyState::Done)
+        ->toBe(WorkState::Done)
         ->and((new SurveyReport($this->site(), $own->pages))->sentence())
         ->toContain('none fails');
     app(ReadSite::class)->begin($this->site(), null);
@@ -372,7 +381,12 @@ it('finds nothing that does not load, and no dead link, once all is mended and d
         ->toBe([])
         ->and($report->figures()['dead_pages'])
         ->toBe(0)
-        ->and(DB::table('findings')->whereIn('outcome', array_column(OutcomeKind::broken(), 'value'))->pluck('value')->all())
+        ->and(
+            DB::table('findings')
+                ->whereIn('outcome', array_column(OutcomeKind::broken(), 'value'))
+                ->pluck('value')
+                ->all(),
+        )
         ->toBe([]);
 });
 
@@ -476,14 +490,14 @@ it('sees in a browser what only scripts put on a page', function (): void {
     $page = Record::query()->where('address', 'tides')->firstOrFail();
     answers($this, <<<'PHP'
         if ($path === '/tides') {
-            echo '<body><script>for (const at of ["/med" + "ia/deep.png", "http://elsewhere.example/y.png"]) { const i = new Image(); i.src = at; document.body.append(i); }'
-                .'</script>';
+            echo '<body><script>for (const at of ["/med" + "ia/deep.png", "http://elsewhere.example/y.png"]) {'
+                .'const i = new Image(); i.src = at; document.body.append(i); }</script>';
             return true;
         }
         PHP);
     $survey = app(Surveys::class)->begin($this->site(), null, [$page->id], true)->refresh();
     expect($survey->state)
-        ->toBe(SurveyState::Done)
+        ->toBe(WorkState::Done)
         ->and($survey->total('deep'))
         ->toBe(1)
         ->and($survey->total('deep_failed'))

@@ -6,7 +6,7 @@ namespace App\Console\Commands;
 
 use App\Models\Record;
 use App\Models\Site;
-use App\Models\SurveyState;
+use App\Models\WorkState;
 use App\Survey\SurveyReport;
 use App\Survey\Surveys;
 use Illuminate\Console\Command;
@@ -74,7 +74,7 @@ final class SurveyCommand extends Command
         }
 
         return match (true) {
-            $survey->state !== SurveyState::Done => self::FAILURE,
+            $survey->state !== WorkState::Done => self::FAILURE,
             default => $report->figures()['failing'] > 0 ? 1 : self::SUCCESS,
         };
     }

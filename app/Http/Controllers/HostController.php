@@ -56,10 +56,10 @@ final class HostController
         );
     }
 
-    public function stop(Site $site, int $adoption, Adoptions $adoptions): JsonResponse
+    public function stop(Site $site, int $adoption): JsonResponse
     {
         $own = Adoption::query()->where('site_id', $site->id)->findOrFail($adoption);
-        $adoptions->stop($own);
+        $own->stop();
 
         return new JsonResponse(self::adoption($own->refresh()));
     }

@@ -49,7 +49,7 @@ final readonly class SurveyController
     public function destroy(Site $site, int $survey): JsonResponse
     {
         $own = Survey::query()->where('site_id', $site->id)->findOrFail($survey);
-        $this->surveys->stop($own);
+        $own->stop();
 
         return new JsonResponse(self::survey($own->refresh()));
     }

@@ -28,8 +28,10 @@ final readonly class JavaScriptReader implements Reader
      * line (B.1.1), and a regular expression, which may hold quotes, can stand only where a value can begin.
      */
     private const TOKENS = '~(?://|<!--)[^\n]*+|/\*(?:[^*]++|\*(?!/))*+(?:\*/|\z)'
-        .'|(?<=[=(,:;!&|?{}\[\n]|return|typeof)\s*+/(?![*/])(?:[^/\\\\\[\n]++|\\\\.|\[(?:[^\]\\\\\n]++|\\\\.)*+(?:\]|(?=\n)|\z))++(?:/|(?=\n)|\z)'
-        .'|"([^"\\\\\n]*+(?:\\\\(?s:.)[^"\\\\\n]*+)*+)(?:"|(?=\n)|\\\\?\z)|\'([^\'\\\\\n]*+(?:\\\\(?s:.)[^\'\\\\\n]*+)*+)(?:\'|(?=\n)|\\\\?\z)|([`{}])~S';
+        .'|(?<=[=(,:;!&|?{}\[\n]|return|typeof)\s*+/(?![*/])'
+        .'(?:[^/\\\\\[\n]++|\\\\.|\[(?:[^\]\\\\\n]++|\\\\.)*+(?:\]|(?=\n)|\z))++(?:/|(?=\n)|\z)'
+        .'|"([^"\\\\\n]*+(?:\\\\(?s:.)[^"\\\\\n]*+)*+)(?:"|(?=\n)|\\\\?\z)'
+        .'|\'([^\'\\\\\n]*+(?:\\\\(?s:.)[^\'\\\\\n]*+)*+)(?:\'|(?=\n)|\\\\?\z)|([`{}])~S';
 
     /** A template's characters up to its end or to the next substitution. */
     private const TEMPLATE = '~\G((?:[^`\\\\$]++|\\\\(?s:.)|\$(?!\{))*+)(`|\$\{|\z)~S';
@@ -146,7 +148,8 @@ final readonly class JavaScriptReader implements Reader
         $decoding = new Decoding($raw, $start);
         for ($at = strpos($raw, '\\'); $at !== false; $at = strpos($raw, '\\', $at)) {
             preg_match(
-                '~\G\\\\(?:u(d[89ab][0-9a-f]{2})\\\\u(d[c-f][0-9a-f]{2})|u([0-9a-f]{4})|u\{([0-9a-f]{1,6})\}|x([0-9a-f]{2})|(\r\n|.)|)~isS',
+                '~\G\\\\(?:u(d[89ab][0-9a-f]{2})\\\\u(d[c-f][0-9a-f]{2})|u([0-9a-f]{4})|u\{([0-9a-f]{1,6})\}'
+                    .'|x([0-9a-f]{2})|(\r\n|.)|)~isS',
                 $raw, $m, PREG_UNMATCHED_AS_NULL, $at,
             );
             $length = strlen($m[0] ?? '\\');

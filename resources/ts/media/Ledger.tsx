@@ -1,5 +1,11 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
-import { createColumnHelper, flexRender, getCoreRowModel, useReactTable } from '@tanstack/react-table';
+import {
+  type Column,
+  createColumnHelper,
+  flexRender,
+  getCoreRowModel,
+  useReactTable,
+} from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -39,6 +45,13 @@ function useRows(filters: MediaFilters, first: number, last: number): (MediaRow 
     [pages, first, last, from],
   );
 }
+
+const HEAD =
+  'sticky top-0 z-10 flex items-center border-b border-line bg-sheet px-4 py-1.5 text-[0.85rem] text-soft';
+
+/** As wide as its column says; only the name gives way. */
+const cellClass = ({ id, columnDef }: Column<MediaRow>) =>
+  `${columnDef.meta as string} shrink-0 px-1 ${id === 'path' ? 'shrink' : ''}`;
 
 const column = createColumnHelper<MediaRow>();
 const COLUMNS = [
@@ -166,16 +179,9 @@ export function Ledger({ filters }: { filters: MediaFilters }) {
       aria-label="Media"
       aria-rowcount={total}
     >
-      <div
-        role="row"
-        className="sticky top-0 z-10 flex items-center border-b border-line bg-sheet px-4 py-1.5 text-[0.85rem] text-soft"
-      >
+      <div role="row" className={HEAD}>
         {table.getHeaderGroups()[0]?.headers.map((h) => (
-          <div
-            key={h.id}
-            role="columnheader"
-            className={`${h.column.columnDef.meta as string} shrink-0 px-1 font-semibold ${h.id === 'path' ? 'shrink' : ''}`}
-          >
+          <div key={h.id} role="columnheader" className={`${cellClass(h.column)} font-semibold`}>
             {h.id === 'path' ? many(total, 'item') : flexRender(h.column.columnDef.header, h.getContext())}
           </div>
         ))}
@@ -195,11 +201,7 @@ export function Ledger({ filters }: { filters: MediaFilters }) {
             >
               {cells && item ? (
                 cells.map((cell) => (
-                  <div
-                    key={cell.id}
-                    role="cell"
-                    className={`${cell.column.columnDef.meta as string} shrink-0 px-1 ${cell.column.id === 'path' ? 'shrink' : ''}`}
-                  >
+                  <div key={cell.id} role="cell" className={cellClass(cell.column)}>
                     {cell.column.id === 'path' ? (
                       <Link
                         to={`/${slug}/media/${item.id}`}

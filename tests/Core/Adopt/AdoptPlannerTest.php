@@ -65,7 +65,9 @@ function adopted(AdoptRequest $request, KnownFacts $facts): array
 
 it('makes an item of each picture, in the sizes of the site, and has the places name it', function (): void {
     $facts = new KnownFacts(
-        uses: [foreignRecord('<a href="https://pics.example/big.jpg?x=1"><img src="https://pics.example/gull.jpg"></a>')],
+        uses: [
+            foreignRecord('<a href="https://pics.example/big.jpg?x=1"><img src="https://pics.example/gull.jpg"></a>'),
+        ],
         foreign: [
             foreignPicture('https://pics.example/gull.jpg', 'a', 300),
             foreignPicture('https://pics.example/big.jpg?x=1', 'b'),
@@ -118,14 +120,22 @@ it('stores nothing twice: not what is here, and not what two addresses give', fu
         ->toHaveCount(1)
         // In the way of its neighbour, which says no address.
         ->and($edit->fields['body']->edits->applyTo($html))
-        ->toBe('<img src="/media/x.jpg"><img src="/media/2026/a.jpg"><img src="/media/2026/a.jpg"><img src="/media/own.jpg">')
+        ->toBe(
+            '<img src="/media/x.jpg"><img src="/media/2026/a.jpg"><img src="/media/2026/a.jpg">'
+                .'<img src="/media/own.jpg">',
+        )
         ->and($outline->sentence)
         ->toContain('1 picture that is here already');
 });
 
 it('gives names that are free, and safe in addresses', function (): void {
     $facts = new KnownFacts(
-        uses: [foreignRecord('<img src="https://pics.example/x/Möwe%20%26%20Kai.jpg"><img src="https://pics.example/y/Möwe%20%26%20Kai.jpg">')],
+        uses: [
+            foreignRecord(
+                '<img src="https://pics.example/x/Möwe%20%26%20Kai.jpg">'
+                    .'<img src="https://pics.example/y/Möwe%20%26%20Kai.jpg">',
+            ),
+        ],
         foreign: [
             new ForeignPicture(
                 'https://pics.example/x/Möwe%20%26%20Kai.jpg',
@@ -151,7 +161,10 @@ it('makes files of pictures that lie in the text itself, and leaves what is none
     expect($steps[0]->path)
         ->toBe('media/2026/a-sketch.png')
         ->and($edit->fields['body']->edits->applyTo($html))
-        ->toBe("<img alt='A sketch' src='/media/2026/a-sketch.png'><img src='$bad'><img src='/media/2026/a-sketch.png'>")
+        ->toBe(
+            "<img alt='A sketch' src='/media/2026/a-sketch.png'><img src='$bad'>"
+                ."<img src='/media/2026/a-sketch.png'>",
+        )
         ->and($outline->notes[0])
         ->toContain('1 picture in the text cannot be taken: "pasted picture" is no picture.')
         ->and($outline->expectation->unsaid)

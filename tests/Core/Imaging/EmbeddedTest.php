@@ -101,7 +101,9 @@ function exif(array $entries, bool $big = true, string $behind = ''): string
         }
     }
 
-    return ($big ? "MM\0\x2A" : "II\x2A\0").pack($long, 8).pack($short, count($entries)).$fields."\0\0\0\0".$texts.$behind;
+    $head = ($big ? "MM\0\x2A" : "II\x2A\0").pack($long, 8).pack($short, count($entries));
+
+    return $head.$fields."\0\0\0\0".$texts.$behind;
 }
 
 it('takes its words from where they are kept best', function (array $parts, array $words): void {
@@ -131,7 +133,11 @@ it('takes its words from where they are kept best', function (array $parts, arra
     'a creator only without a credit' => [[' dc:creator="Hal">', [80 => 'By'], []], ['', '', 'Hal']],
     'a credit in IPTC before a creator in XMP' => [[' dc:creator="Hal">', [110 => 'Credit'], []], ['', '', 'Credit']],
     'as an element' => [
-        ['><dc:description><rdf:Alt><rdf:li xml:lang="x-default"> Low &#252;ber </rdf:li></rdf:Alt></dc:description>', [], []],
+        [
+            '><dc:description><rdf:Alt><rdf:li xml:lang="x-default"> Low &#252;ber </rdf:li></rdf:Alt></dc:description>',
+            [],
+            [],
+        ],
         ['', 'Low über', ''],
     ],
     'an apostrophe in XMP' => [[' dc:title="Hal&apos;s &quot;bay&quot;">', [], []], ["Hal's \"bay\"", '', '']],

@@ -768,8 +768,11 @@ it('shows the six boxes of most places, and stated sizes before those of a carri
     foreach (range(1, 8) as $n) {
         array_push($facts->boxes, ...array_fill(0, $n, new PlacedBox($n, 100 * $n, null, new Size(9, 9), 'aside')));
     }
-    $boxes = planned($facts, new SwapRequest(1, Manner::NewReference, 2))[1]->boxes;
-    expect(array_map(static fn (ShownBox $b): array => [$b->width, $b->height, $b->carrier, $b->places], $boxes))->toBe([
+    $boxes = static fn (): array => array_map(
+        static fn (ShownBox $b): array => [$b->width, $b->height, $b->carrier, $b->places],
+        planned($facts, new SwapRequest(1, Manner::NewReference, 2))[1]->boxes,
+    );
+    expect($boxes())->toBe([
         [800, null, '', 8],
         [700, null, '', 7],
         [600, null, '', 6],
@@ -778,8 +781,7 @@ it('shows the six boxes of most places, and stated sizes before those of a carri
         [300, null, '', 3],
     ]);
     $facts->boxes = [new PlacedBox(1, null, null), new PlacedBox(2, null, 50)];
-    $boxes = planned($facts, new SwapRequest(1, Manner::NewReference, 2))[1]->boxes;
-    expect(array_map(static fn (ShownBox $b): array => [$b->width, $b->height, $b->carrier, $b->places], $boxes))->toBe([
+    expect($boxes())->toBe([
         [null, null, '', 1],
         [null, 50, '', 1],
     ]);

@@ -24,7 +24,8 @@ use Ylema\Reading\Slice;
 final readonly class MarkdownReader implements Reader
 {
     /** A link destination (6.3): groups 1 in angle brackets, 2 bare, with balanced parentheses. */
-    private const DESTINATION = '(?:<((?:[^<>\\\\\n]++|\\\\.)*+)>|((?!<)(?:[^\s()\\\\\x00-\x1F]++|\\\\.|(?<balanced>\((?:[^\s()\\\\\x00-\x1F]++|\\\\.|(?&balanced))*+\)))++))';
+    private const DESTINATION = '(?:<((?:[^<>\\\\\n]++|\\\\.)*+)>'
+        .'|((?!<)(?:[^\s()\\\\\x00-\x1F]++|\\\\.|(?<balanced>\((?:[^\s()\\\\\x00-\x1F]++|\\\\.|(?&balanced))*+\)))++))';
 
     private const TITLE = '(?:"(?:[^"\\\\]++|\\\\.)*+"|\'(?:[^\'\\\\]++|\\\\.)*+\'|\((?:[^()\\\\]++|\\\\.)*+\))';
 
@@ -36,15 +37,20 @@ final readonly class MarkdownReader implements Reader
 
     /**
      * What binds tighter than links, in the order of its beginning (6.1, 6.5, 6.6): groups 1 an escape or a
-     * destination in angle brackets, 2 a code span, 4 an
-     * autolink's address, 5 a tag, comment or the like; else a run of backticks that opens nothing.
+     * destination in angle brackets, 2 a code span, 4 an autolink's address, 5 a tag, comment or the like; else a run
+     * of backticks that opens nothing.
      */
     private const TIGHT = '~(\\\\[!-/:-@\[-`{-\~]|\](?:\([ \t\n]*+|:[ \t]*+\n?[ \t]*+)<(?:[^<>\\\\\n]++|\\\\.)*+>(?=[ '
         .'\t\n)]|$))|((?<!`)(`++)(?!`)(?:(?!\n[ \t]*\n).)*?(?<!`)\3(?!`))|<([a-z][a-z0-9+.-]{1,31}:[^\s<>\x00-\x1F]*+)>'
-        .'|(<[a-z][a-z0-9-]*+(?:\s++[a-z_:][a-z0-9_.:-]*+(?:\s*+=\s*+(?:[^\s"\'=<>`]++|\'[^\']*+\'|"[^"]*+"))?+)*+\s*+/?+>|</[a-z][a-z0-9-]*+\s*+>|<!--(?:-?>|.*?-->)|<\?.*?\?>|<![a-z][^>]*+>|<!\[CDATA\[.*?\]\]>)|`++~isS';
+        .'|(<[a-z][a-z0-9-]*+(?:\s++[a-z_:][a-z0-9_.:-]*+(?:\s*+=\s*+(?:[^\s"\'=<>`]++|\'[^\']*+\'|"[^"]*+"))?+)*+\s*+/?+>'
+        .'|</[a-z][a-z0-9-]*+\s*+>|<!--(?:-?>|.*?-->)|<\?.*?\?>|<![a-z][^>]*+>|<!\[CDATA\[.*?\]\]>)|`++~isS';
 
     /** Blocks of markup that no inline rule touches (4.6, kinds 1, 2 and 6). */
-    private const BLOCKS = '~^ {0,3}(?:<(script|pre|style|textarea)(?=[\s>]).*?(?:</\1>[^\n]*|\z)|<!--.*?(?:-->[^\n]*|\z)|</?(?:address|article|aside|base|basefont|blockquote|body|caption|center|col|colgroup|dd|details|dialog|dir|div|dl|dt|fieldset|figcaption|figure|footer|form|frame|frameset|h[1-6]|head|header|hr|html|iframe|legend|li|link|main|menu|menuitem|nav|noframes|ol|optgroup|option|p|param|search|section|summary|table|tbody|td|tfoot|th|thead|title|tr|track|ul)(?=[\s>]|/>|$)(?:(?!\n[ \t]*\n).)*+)~msiS';
+    private const BLOCKS = '~^ {0,3}(?:<(script|pre|style|textarea)(?=[\s>]).*?(?:</\1>[^\n]*|\z)|<!--.*?(?:-->[^\n]*|\z)'
+        .'|</?(?:address|article|aside|base|basefont|blockquote|body|caption|center|col'
+        .'|colgroup|dd|details|dialog|dir|div|dl|dt|fieldset|figcaption|figure|footer|form|frame|frameset|h[1-6]'
+        .'|head|header|hr|html|iframe|legend|li|link|main|menu|menuitem|nav|noframes|ol|optgroup|option|p|param|search|section'
+        .'|summary|table|tbody|td|tfoot|th|thead|title|tr|track|ul)(?=[\s>]|/>|$)(?:(?!\n[ \t]*\n).)*+)~msiS';
 
     private FrontMatter $frontMatter;
 

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Models;
 
-/** How far a survey is. */
-enum SurveyState: string
+/** How far a work is that is done in turns. */
+enum WorkState: string
 {
     case Waiting = 'waiting';
     case Running = 'running';
