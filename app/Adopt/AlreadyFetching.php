@@ -11,6 +11,8 @@ final class AlreadyFetching extends RuntimeException implements Failure
 {
     public function __construct()
     {
-        parent::__construct('Pictures of this site are being fetched already. Wait for the end of it, or stop it first.');
+        parent::__construct(
+            'Pictures of this site are being fetched already. Wait for the end of it, or stop it first.',
+        );
     }
 }

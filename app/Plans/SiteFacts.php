@@ -670,8 +670,8 @@ final class SiteFacts implements Facts
     {
         return $isFolder
             ? 'f.path like ?'
-            : '(f.path = ? or f.media_item_id = (select o.media_item_id from files o where o.site_id = ? and o.path = ? '
-                .'and o.is_original))';
+            : '(f.path = ? or f.media_item_id = (select o.media_item_id from files o where o.site_id = ? and o.path = '
+                .'? and o.is_original))';
     }
 
     public function usesBelow(string $address): iterable

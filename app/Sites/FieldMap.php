@@ -241,7 +241,10 @@ final readonly class FieldMap
             $content = $token->has('content') ? self::tokenValue($token, 'content', $kinds) : null;
             $brackets = preg_split('~\s+~', trim($token->text('brackets') ?? '[ ]')) ?: [];
             if ($attributes === [] && $content === null) {
-                throw $section->wrong($name, 'a pattern, or attributes or a content with their notations, belong here.');
+                throw $section->wrong(
+                    $name,
+                    'a pattern, or attributes or a content with their notations, belong here.',
+                );
             }
             if (count($brackets) !== 2) {
                 throw $token->wrong('brackets', 'what begins and what ends the token belongs here, such as "[ ]".');

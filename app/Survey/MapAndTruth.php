@@ -35,8 +35,8 @@ final class MapAndTruth
     }
 
     /**
-     * @param  array<int, array<string, array{string, string|null, string}>>  $seen page → url hash → whole address, path
-     *       and role
+     * @param  array<int, array<string, array{string, string|null, string}>>  $seen page → url hash → whole address,
+     *       path and role
      * @param  array<int, int>  $ages page → seconds that a cache had it
      */
     public function keep(array $seen, array $ages = []): void
@@ -127,8 +127,8 @@ final class MapAndTruth
 
     /**
      * @param  list<int>  $pages
-     * @return array<int, array{array<int, array{string, string}>, array<string, int|null>}> page → its items, each with its
-     *       path and the role that it plays; and the addresses that it names, each with its item
+     * @return array<int, array{array<int, array{string, string}>, array<string, int|null>}> page → its items, each with
+     *       its path and the role that it plays; and the addresses that it names, each with its item
      *       where there is one
      */
     private function expected(array $pages): array

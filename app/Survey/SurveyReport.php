@@ -236,8 +236,8 @@ final readonly class SurveyReport
      */
     private function lastChange(): string
     {
-        return "select coalesce(max(greatest(applied_at, undone_at)), 'epoch') - interval '1 second' as at from changes "
-            .'where site_id = ?';
+        return "select coalesce(max(greatest(applied_at, undone_at)), 'epoch') - interval '1 second' as at from "
+            .'changes where site_id = ?';
     }
 
     private function isShown(): string

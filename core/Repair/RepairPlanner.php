@@ -283,8 +283,8 @@ final readonly class RepairPlanner implements Planner
                 .($out === 1 ? 'its' : 'their').' text; the steps show every byte that goes. Of links, the words stay.';
         }
         if ($lost > 0) {
-            $notes[] = Words::many($lost, 'file').' cannot be put back: the bytes are no longer to be had, or another file '
-                .'lies there by now.';
+            $notes[] = Words::many($lost, 'file').' cannot be put back: the bytes are no longer to be had, or another '
+                .'file lies there by now.';
         }
         if ($notDrawn > 0) {
             $notes[] = Words::many($notDrawn, 'missing size').' cannot be drawn: the original is smaller, or gone, or '

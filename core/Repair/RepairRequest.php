@@ -13,8 +13,8 @@ final readonly class RepairRequest
      * @param  list<OutcomeKind>  $kinds
      * @param  array<string, string|null>  $decisions what references ask for → path that they shall name, of a file or
      *       a page; null where they shall be taken out
-     * @param  list<array{string, string}>  $rules what a person decided for all alike: whatever begins with the first is
-     *       to begin with the second, where such a file or page is there
+     * @param  list<array{string, string}>  $rules what a person decided for all alike: whatever begins with the first
+     *       is to begin with the second, where such a file or page is there
      * @param  bool  $isSure whether the sure cures are wanted, too, beside what was decided
      */
     public function __construct(
@@ -37,7 +37,14 @@ final readonly class RepairRequest
         return null;
     }
 
-    /** @return array{kinds: list<string>, decisions: array<string, string|null>, sure: bool, rules: list<array{string, string}>} */
+    /**
+     * @return array{
+     *     kinds: list<string>,
+     *     decisions: array<string, string|null>,
+     *     sure: bool,
+     *     rules: list<array{string, string}>,
+     * }
+     */
     public function toArray(): array
     {
         return [

@@ -81,7 +81,11 @@ it('renames a file with its renditions, in the way of writing of each place', fu
         ->toBeFalse()
         ->and(self::contentValue("select count(*) from redirects where old_path like '%maren%'"))
         ->toBe('0')
-        ->and(self::contentValue("select count(*) from entries where body like '%https://korrinbay.example/media/people/warden%'"))
+        ->and(
+            self::contentValue(
+                "select count(*) from entries where body like '%https://korrinbay.example/media/people/warden%'",
+            ),
+        )
         ->not->toBe('0')
         ->and(self::contentValue("select count(*) from entries where body like '%maren-oake.%'"))
         ->toBe('0');

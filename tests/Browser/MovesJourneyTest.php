@@ -99,7 +99,8 @@ it('fetches pictures of another host, and plans to bring them home', function ()
     $this->see('pics.shorelog.example');
     $this->driver()->findElement(WebDriverBy::xpath('//button[contains(., "Fetch")]'))->click();
     $this->await(
-        fn (): bool => preg_match('~Bring \d+ home~', $this->text()) === 1 && ! str_contains($this->text(), 'Fetching from'),
+        fn (): bool => preg_match('~Bring \d+ home~', $this->text()) === 1
+            && ! str_contains($this->text(), 'Fetching from'),
         'nothing was fetched',
         90,
     );

@@ -16,7 +16,8 @@ final class RecoverCommand extends Command
 {
     protected $signature = 'ylema:recover';
 
-    protected $description = 'Take up what a killed process left in the middle: changes, plans, readings, surveys, fetchings';
+    protected $description = 'Take up what a killed process left in the middle: changes, plans, readings, surveys, '
+        .'fetchings';
 
     public function handle(
         Recovery $changes,

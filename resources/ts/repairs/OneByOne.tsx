@@ -10,8 +10,8 @@ import { choicesOf, type Choice } from './choices';
 import type { Decision } from './useMend';
 
 /**
- * The open findings of a family, one after another: the place on the left, what it may mean on the right. Digits choose,
- * arrows go on and back.
+ * The open findings of a family, one after another: the place on the left, what it may mean on the right. Digits
+ * choose, arrows go on and back.
  */
 export function OneByOne({
   cause,

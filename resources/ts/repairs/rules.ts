@@ -9,7 +9,10 @@ export interface Rule {
 /** As many decisions as make a pattern. */
 const ALIKE = 3;
 
-/** What a decision changes at the beginning, if the rest stays: `old/` and `archive/` of `old/a.jpg` and `archive/a.jpg`. */
+/**
+ * What a decision changes at the beginning, if the rest stays: `old/` and `archive/` of `old/a.jpg` and
+ * `archive/a.jpg`.
+ */
 export function pattern(asked: string, path: string): Rule | null {
   const [from, to] = [asked.split('/'), path.split('/')];
   let same = 0;

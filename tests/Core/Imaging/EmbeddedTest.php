@@ -134,7 +134,8 @@ it('takes its words from where they are kept best', function (array $parts, arra
     'a credit in IPTC before a creator in XMP' => [[' dc:creator="Hal">', [110 => 'Credit'], []], ['', '', 'Credit']],
     'as an element' => [
         [
-            '><dc:description><rdf:Alt><rdf:li xml:lang="x-default"> Low &#252;ber </rdf:li></rdf:Alt></dc:description>',
+            '><dc:description><rdf:Alt><rdf:li xml:lang="x-default"> Low &#252;ber </rdf:li></rdf:Alt>'
+                .'</dc:description>',
             [],
             [],
         ],

@@ -7,7 +7,7 @@ use Ylema\Plan\EditTally;
 use Ylema\Plan\Refused;
 use Ylema\Plan\Steps\EditRecord;
 
-it('counts what is written and what is left, and asks each kind of record once what moves by itself', function (): void {
+it('counts what is written and what is left, and asks each kind once what moves by itself', function (): void {
     $step = new EditRecord('stamped', '1', 'One', 'a', 'b', []);
     $tally = new EditTally();
     expect($tally->isEmpty())->toBeTrue();

@@ -279,7 +279,10 @@ it('takes out what a person says, puts files back, and follows rules where they 
     $plan = RepairPlanner::of((new RepairPlanner($request))->request())->plan($facts);
     $steps = iterator_to_array($plan, false);
     expect($steps[0]->fields['body']->edits->applyTo($html))
-        ->toBe('<img src="/media/kept.jpg"><img src="/media/new/a.jpg"><img src="/media/old/b.jpg"><a href="/walks/all">x</a>')
+        ->toBe(
+            '<img src="/media/kept.jpg"><img src="/media/new/a.jpg"><img src="/media/old/b.jpg">'
+                .'<a href="/walks/all">x</a>',
+        )
         ->and($steps[1])
         ->toEqual(new WriteFile('media/kept.jpg', null, new FileState('k', 7)))
         ->and($plan->getReturn()->sentence)

@@ -42,15 +42,15 @@ final readonly class MarkdownReader implements Reader
      */
     private const TIGHT = '~(\\\\[!-/:-@\[-`{-\~]|\](?:\([ \t\n]*+|:[ \t]*+\n?[ \t]*+)<(?:[^<>\\\\\n]++|\\\\.)*+>(?=[ '
         .'\t\n)]|$))|((?<!`)(`++)(?!`)(?:(?!\n[ \t]*\n).)*?(?<!`)\3(?!`))|<([a-z][a-z0-9+.-]{1,31}:[^\s<>\x00-\x1F]*+)>'
-        .'|(<[a-z][a-z0-9-]*+(?:\s++[a-z_:][a-z0-9_.:-]*+(?:\s*+=\s*+(?:[^\s"\'=<>`]++|\'[^\']*+\'|"[^"]*+"))?+)*+\s*+/?+>'
-        .'|</[a-z][a-z0-9-]*+\s*+>|<!--(?:-?>|.*?-->)|<\?.*?\?>|<![a-z][^>]*+>|<!\[CDATA\[.*?\]\]>)|`++~isS';
+        .'|(<[a-z][a-z0-9-]*+(?:\s++[a-z_:][a-z0-9_.:-]*+(?:\s*+=\s*+(?:[^\s"\'=<>`]++|\'[^\']*+\'|"[^"]*+"))?+)*+\s*+'
+        .'/?+>|</[a-z][a-z0-9-]*+\s*+>|<!--(?:-?>|.*?-->)|<\?.*?\?>|<![a-z][^>]*+>|<!\[CDATA\[.*?\]\]>)|`++~isS';
 
     /** Blocks of markup that no inline rule touches (4.6, kinds 1, 2 and 6). */
-    private const BLOCKS = '~^ {0,3}(?:<(script|pre|style|textarea)(?=[\s>]).*?(?:</\1>[^\n]*|\z)|<!--.*?(?:-->[^\n]*|\z)'
-        .'|</?(?:address|article|aside|base|basefont|blockquote|body|caption|center|col'
+    private const BLOCKS = '~^ {0,3}(?:<(script|pre|style|textarea)(?=[\s>]).*?(?:</\1>[^\n]*|\z)|<!--.*?'
+        .'(?:-->[^\n]*|\z)|</?(?:address|article|aside|base|basefont|blockquote|body|caption|center|col'
         .'|colgroup|dd|details|dialog|dir|div|dl|dt|fieldset|figcaption|figure|footer|form|frame|frameset|h[1-6]'
-        .'|head|header|hr|html|iframe|legend|li|link|main|menu|menuitem|nav|noframes|ol|optgroup|option|p|param|search|section'
-        .'|summary|table|tbody|td|tfoot|th|thead|title|tr|track|ul)(?=[\s>]|/>|$)(?:(?!\n[ \t]*\n).)*+)~msiS';
+        .'|head|header|hr|html|iframe|legend|li|link|main|menu|menuitem|nav|noframes|ol|optgroup|option|p|param|search'
+        .'|section|summary|table|tbody|td|tfoot|th|thead|title|tr|track|ul)(?=[\s>]|/>|$)(?:(?!\n[ \t]*\n).)*+)~msiS';
 
     private FrontMatter $frontMatter;
 
