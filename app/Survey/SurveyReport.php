@@ -106,7 +106,8 @@ final readonly class SurveyReport
 
         $fails = number_format($f['failing']).($f['failing'] === 1 ? ' does not' : ' do not');
         if ($cached > 0) {
-            $fails .= ', '.number_format($cached).' of them only on pages that a cache made before the last change';
+            $fails .= ', '.($cached === $f['failing'] ? 'all' : number_format($cached))
+                .' of them only on pages that a cache made before the last change';
         }
 
         return $f['failing'] === 0 ? "$loads; none fails." : "$loads, $fails.";

@@ -175,6 +175,17 @@ it('fits a narrow screen, and one that is magnified fourfold, with nothing to sc
     }
 });
 
+it('scrolls what is long inside its frame, which stays', function (): void {
+    $this->signIn('maintainer');
+    foreach (views($this) as $view) {
+        loaded($this, $view);
+        [$height, $frame] = $this->driver()->executeScript(
+            'const page = document.documentElement; return [page.scrollHeight, page.clientHeight]',
+        );
+        expect($height)->toBe($frame, $view);
+    }
+});
+
 it('shows in the bars and words what it means also where colours are the reader’s own', function (): void {
     $this->signIn('viewer');
     devtools($this, 'Emulation.setEmulatedMedia', ['features' => [['name' => 'forced-colors', 'value' => 'active']]]);

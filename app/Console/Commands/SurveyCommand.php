@@ -11,6 +11,7 @@ use App\Survey\SurveyReport;
 use App\Survey\Surveys;
 use Illuminate\Console\Command;
 use Ylema\Failure;
+use Ylema\Plan\Words;
 
 final class SurveyCommand extends Command
 {
@@ -69,7 +70,7 @@ final class SurveyCommand extends Command
         } else {
             $this->line($survey->problem ?? $report->sentence());
             foreach ($report->failing(0, 20)['rows'] as $row) {
-                $this->line("  {$row['url']}  {$row['why']}  on {$row['pages']} pages");
+                $this->line("  {$row['url']}  {$row['why']}  on ".Words::many($row['pages'], 'page'));
             }
         }
 
