@@ -352,8 +352,10 @@ draw_demo() {
   generate_demo "$@" || fail "the demo could not be drawn; the lines above say why."
   if [ ! -d "$YLEMA_VAR/site" ]; then
     rm -rf "$YLEMA_VAR/former" "$YLEMA_VAR/foreign"
-    as_app cp -r "$DRAWN/site" "$YLEMA_VAR/site.part"
+    as_app cp -rp "$DRAWN/site" "$YLEMA_VAR/site.part"
     as_app cp -r "$DRAWN/former" "$DRAWN/foreign" "$YLEMA_VAR/"
+    rm -rf "$YLEMA_VAR/logs"
+    as_app cp -rp "$DRAWN/logs" "$YLEMA_VAR/logs"
     mv "$YLEMA_VAR/site.part" "$YLEMA_VAR/site"
   fi
   as_app cp "$DRAWN/ground-truth.json" "$YLEMA_VAR/ground-truth.json"

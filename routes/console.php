@@ -4,10 +4,14 @@ declare(strict_types=1);
 
 use App\Console\Commands\ClearCommand;
 use App\Console\Commands\RecoverCommand;
+use App\Console\Commands\WatchCommand;
 use Illuminate\Support\Facades\Schedule;
 
 // What a killed process left is taken up within a minute, wherever the installation runs.
 Schedule::command(RecoverCommand::class)->everyMinute()->withoutOverlapping(10);
+
+// Logs, files that are called from their rest, and bags that were not looked at for long.
+Schedule::command(WatchCommand::class)->everyFiveMinutes()->withoutOverlapping(60);
 
 // What waits for nothing any more makes room.
 Schedule::command(ClearCommand::class)->hourly()->withoutOverlapping(120);

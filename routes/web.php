@@ -2,10 +2,13 @@
 
 declare(strict_types=1);
 
+use App\Http\Controllers\BagController;
 use App\Http\Controllers\ChangeController;
+use App\Http\Controllers\CopyController;
 use App\Http\Controllers\DeskController;
 use App\Http\Controllers\FindController;
 use App\Http\Controllers\HostController;
+use App\Http\Controllers\LogController;
 use App\Http\Controllers\MediaController;
 use App\Http\Controllers\MoveController;
 use App\Http\Controllers\OpenApiController;
@@ -16,6 +19,7 @@ use App\Http\Controllers\ReadingController;
 use App\Http\Controllers\RecordController;
 use App\Http\Controllers\RedirectController;
 use App\Http\Controllers\RepairController;
+use App\Http\Controllers\RestingController;
 use App\Http\Controllers\SessionController;
 use App\Http\Controllers\SiteController;
 use App\Http\Controllers\SurveyController;
@@ -72,12 +76,28 @@ Route::prefix('api')->group(function (): void {
                 Route::get('hosts', [HostController::class, 'index']);
                 Route::get('redirects', [RedirectController::class, 'index']);
                 Route::get('redirects/export', [RedirectController::class, 'export']);
-                Route::get('resting', [PlaceController::class, 'resting']);
+                Route::get('resting', [RestingController::class, 'index']);
+                Route::get('resting/files', [RestingController::class, 'files']);
+                Route::get('pictures/{where}/{id}', [RestingController::class, 'picture'])->where([
+                    'where' => 'resting|bagged',
+                    'id' => '[1-9][0-9]{0,17}',
+                ]);
+                Route::get('copies', [CopyController::class, 'index']);
+                Route::get('bags', [BagController::class, 'index']);
+                Route::get('bags/files', [BagController::class, 'files']);
+                Route::get('logs', [LogController::class, 'index']);
+                Route::get('media/{mediaItem}/proof', [MediaController::class, 'proof']);
                 Route::get('plans/{plan}', [PlanController::class, 'show']);
                 Route::get('plans/{plan}/steps', [PlanController::class, 'steps']);
                 Route::get('plans/{plan}/pictures/{side}', [PlanController::class, 'picture'])->where('side', '[01]');
                 Route::get('changes', [ChangeController::class, 'index']);
                 Route::get('changes/{change}', [ChangeController::class, 'show']);
+
+                Route::middleware('can:own')->group(function (): void {
+                    Route::patch('keeping', [RestingController::class, 'keep']);
+                    Route::post('bags', [BagController::class, 'store']);
+                    Route::delete('bags/{bag}', [BagController::class, 'destroy']);
+                });
 
                 Route::middleware('can:maintain')->group(function (): void {
                     Route::post('readings', [ReadingController::class, 'store']);
@@ -93,6 +113,17 @@ Route::prefix('api')->group(function (): void {
                     Route::delete('adoptions/{adoption}', [HostController::class, 'stop']);
                     Route::post('adoptions/plan', [HostController::class, 'plan']);
                     Route::post('moves', [MoveController::class, 'store']);
+                    Route::post('copies/look', [CopyController::class, 'look']);
+                    Route::post('merges', [CopyController::class, 'merge']);
+                    Route::post('rests', [RestingController::class, 'rest']);
+                    Route::post('restores', [RestingController::class, 'restore']);
+                    Route::delete('resting/{id}/call', [RestingController::class, 'restOn'])->where(
+                        'id',
+                        '[1-9][0-9]{0,17}',
+                    );
+                    Route::post('bags/{bag}/verify', [BagController::class, 'verify']);
+                    Route::post('logs', [LogController::class, 'store'])->middleware('throttle:uploads');
+                    Route::post('logs/watched', [LogController::class, 'watched']);
                     Route::post('surveys', [SurveyController::class, 'store']);
                     Route::delete('surveys/{survey}', [SurveyController::class, 'destroy']);
                     Route::post('redirects', [RedirectController::class, 'store']);

@@ -9,6 +9,7 @@ declare(strict_types=1);
  *     php standin/generate.php FOLDER --draw=PART/OF
  */
 
+use Standin\Content\AccessLog;
 use Standin\Content\Catalogue;
 use Standin\Content\Generator;
 use Standin\Content\Scenario;
@@ -70,6 +71,8 @@ if ($failed) {
     exit(1);
 }
 $generator->outside($catalogue);
+$generator->code();
+(new AccessLog($catalogue))->write("$folder/logs", time());
 $database = new PDO($arguments[1], $arguments[2], (string) getenv('CONTENT_PASSWORD'), [
     PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION,
 ]);

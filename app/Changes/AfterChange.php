@@ -139,8 +139,10 @@ final class AfterChange implements ShouldQueue
         foreach ($found as $row) {
             yield (string) $row->path;
             $detail = json_decode((string) $row->detail, true);
-            if (is_array($detail) && is_string($detail['from'] ?? null)) {
-                yield $detail['from'];
+            foreach (['from', 'at'] as $other) {
+                if (is_array($detail) && is_string($detail[$other] ?? null)) {
+                    yield $detail[$other];
+                }
             }
         }
     }

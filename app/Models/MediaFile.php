@@ -22,6 +22,7 @@ use Ylema\Imaging\Size;
  * @property string $mime
  * @property int|null $media_item_id
  * @property bool $is_original
+ * @property string $verdict safe, ask or needed
  */
 final class MediaFile extends Model
 {

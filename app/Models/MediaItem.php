@@ -20,6 +20,8 @@ use Illuminate\Database\Eloquent\Relations\HasMany;
  * @property list<string> $tags
  * @property list<string> $renditions
  * @property string $standing live, waiting, fading or idle
+ * @property string $verdict safe, ask or needed: what its proof sheet came to
+ * @property string|null $verdict_by the line of it that decided
  * @property int $reach public pages on which a visitor meets it
  * @property int $uses references, broken ones included
  * @property int $broken references through which a visitor does not get it

@@ -17,7 +17,7 @@ use Ylema\Addresses\SiteAddresses;
  * @property list<string> $former
  * @property list<string> $aliases other addresses that serve the same
  * @property string $field_map
- * @property array{dsn: string, user: string, password: string, folder: string} $connection encrypted at rest
+ * @property array{dsn: string, user: string, password: string, folder: string, disk?: string, code?: string} $connection encrypted at rest
  * @property array<string, string> $reach_at host → origin on which this machine reaches it
  * @property Carbon|null $read_at
  * @property string|null $read_with what the index was made with
@@ -25,6 +25,8 @@ use Ylema\Addresses\SiteAddresses;
  * @property int $at_once questions that a survey has open at a time
  * @property int $pause milliseconds before each of them
  * @property array{figures: array<string, int>, sentence: string}|null $surveyed what surveys showed
+ * @property array{files: int, unread: int}|null $code what of its own code was read; null where no map says where
+ * @property array<string, mixed> $keeping how it keeps what is retired
  * @property array<string, string> $hosts host → allow or adopt, as a maintainer decided
  */
 final class Site extends Model
@@ -34,7 +36,15 @@ final class Site extends Model
     protected $hidden = ['connection', 'field_map'];
 
     /** @var array<string, mixed> */
-    protected $attributes = ['aliases' => '[]', 'hosts' => '{}', 'at_once' => 4, 'pause' => 0, 'surveyed' => null];
+    protected $attributes = [
+        'aliases' => '[]',
+        'hosts' => '{}',
+        'at_once' => 4,
+        'pause' => 0,
+        'surveyed' => null,
+        'code' => null,
+        'keeping' => '{}',
+    ];
 
     /** @var array<string, string> */
     protected $casts = [
@@ -46,6 +56,8 @@ final class Site extends Model
         'ask_public' => 'boolean',
         'hosts' => 'array',
         'surveyed' => 'array',
+        'code' => 'array',
+        'keeping' => 'array',
     ];
 
     public function addresses(): SiteAddresses
@@ -84,6 +96,12 @@ final class Site extends Model
     public function readings(): HasMany
     {
         return $this->hasMany(Reading::class);
+    }
+
+    /** @return HasMany<Bag, $this> */
+    public function bags(): HasMany
+    {
+        return $this->hasMany(Bag::class);
     }
 
     /** @return HasMany<Change, $this> */

@@ -31,6 +31,7 @@ use Ylema\Plan\Facts;
 use Ylema\Plan\Finding;
 use Ylema\Plan\ForeignPicture;
 use Ylema\Plan\HeldFile;
+use Ylema\Plan\IdleQuestion;
 use Ylema\Plan\KeptFile;
 use Ylema\Plan\MediaFacts;
 use Ylema\Plan\MediaPlaces;
@@ -39,6 +40,7 @@ use Ylema\Plan\Place;
 use Ylema\Plan\PlacedUse;
 use Ylema\Plan\Places;
 use Ylema\Plan\RecordUses;
+use Ylema\Plan\RestingQuestion;
 use Ylema\Plan\Steps\Redirect;
 use Ylema\Sites\FileMissing;
 use Ylema\Sites\FileState;
@@ -188,6 +190,20 @@ final class SiteFacts implements Facts
             SQL
             ,
             [$this->site->id, $item, ...$bind],
+        );
+    }
+
+    public function usesOf(array $items): iterable
+    {
+        return $this->placed(
+            <<<'SQL'
+            select m.record_id, jsonb_agg(jsonb_build_array(m.field, m.start, m.length, a.path)
+                order by m.field, m.start) as places
+            from media_references m left join addresses a on a.id = m.address_id
+            where m.site_id = ? and m.media_item_id = any(cast(? as bigint[])) group by m.record_id
+            SQL
+            ,
+            [$this->site->id, Sql::ids($items)],
         );
     }
 
@@ -486,7 +502,7 @@ final class SiteFacts implements Facts
             [
                 $this->site->id,
                 $this->site->id,
-                ...($isFolder ? [addcslashes($path, '%_\\').'%'] : [$path, $this->site->id, $path]),
+                ...$isFolder ? [addcslashes($path, '%_\\').'%'] : [$path, $this->site->id, $path],
             ],
         );
     }
@@ -646,7 +662,9 @@ final class SiteFacts implements Facts
         }
 
         // Where files lie by year, or by year and month, so do new ones.
-        return $row->above.(str_contains((string) $row->dated, '/') ? now()->format('Y/m') : now()->format('Y')).'/';
+        return $row->above.
+            (str_contains((string) $row->dated, '/') ? now()->format('Y/m') : now()->format('Y'))
+            .'/';
     }
 
     public function usualWidths(): array
@@ -671,7 +689,7 @@ final class SiteFacts implements Facts
         return $isFolder
             ? 'f.path like ?'
             : '(f.path = ? or f.media_item_id = (select o.media_item_id from files o where o.site_id = ? and o.path = '
-                .'? and o.is_original))';
+                    .'? and o.is_original))';
     }
 
     public function usesBelow(string $address): iterable
@@ -768,5 +786,25 @@ final class SiteFacts implements Facts
             );
 
         return new PlacedUse((string) $field, (int) $start, (int) $length, $path, $finding);
+    }
+
+    public function idle(IdleQuestion $question): iterable
+    {
+        return (new RestFacts($this->site))->idle($question);
+    }
+
+    public function newBag(): string
+    {
+        return (new RestFacts($this->site))->newBag();
+    }
+
+    public function restsUntil(): string
+    {
+        return (new RestFacts($this->site))->restsUntil();
+    }
+
+    public function resting(RestingQuestion $question): iterable
+    {
+        return (new RestFacts($this->site))->resting($question);
     }
 }

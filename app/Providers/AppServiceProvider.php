@@ -19,6 +19,10 @@ use Ylema\Adopt\AdoptPlanner;
 use Ylema\Move\MovePlanner;
 use Ylema\Redirects\RedirectPlanner;
 use Ylema\Repair\RepairPlanner;
+use Ylema\Retire\ArchivePlanner;
+use Ylema\Retire\MergePlanner;
+use Ylema\Retire\RestorePlanner;
+use Ylema\Retire\RestPlanner;
 use Ylema\Swap\SwapPlanner;
 
 final class AppServiceProvider extends ServiceProvider
@@ -33,6 +37,10 @@ final class AppServiceProvider extends ServiceProvider
             $planners->add(RedirectPlanner::class);
             $planners->add(MovePlanner::class);
             $planners->add(AdoptPlanner::class);
+            $planners->add(RestPlanner::class);
+            $planners->add(RestorePlanner::class);
+            $planners->add(ArchivePlanner::class);
+            $planners->add(MergePlanner::class);
 
             return $planners;
         });

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Reading;
 
 use App\Models\Reading;
+use App\Retire\Proofs;
+use App\Retire\Watch;
 use App\Sites\OpenSite;
 use App\Support\BulkRows;
 use App\Usage\Findings;
@@ -30,6 +32,7 @@ final readonly class Landing
         'staged_files',
         'staged_media',
         'staged_redirects',
+        'staged_mentions',
     ];
 
     public function __construct(private OpenSite $site, private Reading $reading)
@@ -55,12 +58,18 @@ final readonly class Landing
             $this->resolve($filesMoved || $mediaMoved);
             if ($whole) {
                 $this->redirects();
+                $this->mentions();
             }
             (new LinkLanding($this->site, $this->reading))->resolve($whole);
             $this->connect();
             (new UsageIndex($this->site->id))->rebuild();
             $this->clear();
         });
+        // What is known of the site as a whole is not known of a site that was never read as one.
+        if (! $whole) {
+            (new Proofs($this->site->id))->settle();
+        }
+        (new Watch($this->reading->site))->ofContent();
         // Statistics decide whether the next questions take milliseconds or minutes.
         foreach (['records', 'media_references', 'links', 'addresses', 'files', 'media_items'] as $table) {
             DB::statement("analyze $table");
@@ -355,7 +364,7 @@ final readonly class Landing
             [
                 'site' => $this->site->id,
                 'reading' => $this->reading->id,
-                ...($whole ? ['reading2' => $this->reading->id] : []),
+                ...$whole ? ['reading2' => $this->reading->id] : [],
             ],
         );
     }
@@ -386,6 +395,16 @@ final readonly class Landing
             SQL
             ,
             $bind,
+        );
+    }
+
+    private function mentions(): void
+    {
+        DB::table('code_mentions')->where('site_id', $this->site->id)->delete();
+        DB::insert(
+            'insert into code_mentions (site_id, code_path, line, said, name_fold) select cast(? as bigint), '
+                .'code_path, line, said, name_fold from staged_mentions where reading_id = ?',
+            [$this->site->id, $this->reading->id],
         );
     }
 
@@ -498,9 +517,8 @@ final readonly class Landing
                         $outcome->asked,
                         $outcome->candidates,
                         $outcome->item,
-                        $cures->of(
-                            new Finding($outcome->kind, $outcome->asked, $outcome->path, $outcome->candidates),
-                        )->isSure,
+                        $cures->of(new Finding($outcome->kind, $outcome->asked, $outcome->path, $outcome->candidates))
+                            ->isSure,
                     ]);
                 }
                 $bulk->flush();

@@ -9,6 +9,7 @@ use App\Models\ReadingChunk;
 use App\Models\ReadingState;
 use App\Models\Site;
 use App\Models\User;
+use App\Retire\Proofs;
 use App\Sites\OpenSite;
 use App\Sites\PdoContentSource;
 use App\Sites\RedirectPlace;
@@ -22,7 +23,9 @@ use stdClass;
 use Throwable;
 use Ylema\Addresses\Resolver;
 use Ylema\Failure;
+use Ylema\Retire\Mentions;
 use Ylema\Sites\StoredFile;
+use Ylema\Sites\UnreadFile;
 
 /**
  * Reading a site: begun, cut into chunks, stopped, finished. Each step is a job that may be run again, and holds a lock
@@ -138,13 +141,14 @@ final readonly class ReadSite
             $site = $this->opener->open($reading->site);
             $totals = $this->totals($reading);
             (new Landing($site, $reading))->land(whole: true);
+            $reading->site->update(['read_at' => now(), 'read_with' => $site->readWith]);
+            (new Proofs($site->id))->settle();
             $reading->update([
                 'state' => ReadingState::Done,
                 'stage' => '',
                 'totals' => $totals,
                 'finished_at' => now(),
             ]);
-            $reading->site->update(['read_at' => now(), 'read_with' => $site->readWith]);
         } finally {
             $lock->release();
         }
@@ -296,6 +300,7 @@ final readonly class ReadSite
         }
         $rows->flush();
         $this->listRedirects($reading, $site);
+        $this->readCode($reading, $site);
     }
 
     private function listRedirects(Reading $reading, OpenSite $site): void
@@ -314,6 +319,33 @@ final readonly class ReadSite
             }
         }
         $rows->flush();
+    }
+
+    /** What the site's own code may name: templates and styles on disk are few, and are read whole each time. */
+    private function readCode(Reading $reading, OpenSite $site): void
+    {
+        $mentions = new Mentions();
+        $rows = new BulkRows('staged_mentions', ['reading_id', 'code_path', 'line', 'said', 'name_fold']);
+        $files = $unread = 0;
+        foreach ($site->code?->texts() ?? [] as $path => $text) {
+            if ($text instanceof UnreadFile) {
+                $unread++;
+
+                continue;
+            }
+            $files++;
+            foreach ($mentions->in($text) as $mention) {
+                $rows->add([
+                    $reading->id,
+                    $path,
+                    $mention->line,
+                    Resolver::fold($mention->said),
+                    Resolver::foldName($mention->said),
+                ]);
+            }
+        }
+        $rows->flush();
+        $reading->site->update(['code' => $site->code === null ? null : ['files' => $files, 'unread' => $unread]]);
     }
 
     /**

@@ -59,6 +59,7 @@ final readonly class FieldMap
      * @param  array<string, KindMap>  $kinds
      * @param  array{table: string, from: string, to: string, code: string|null}|null  $redirects the site's own table
      *       of redirects and its columns
+     * @param  list<string>|null  $code patterns of the files of the site's own code; null where nobody said
      */
     private function __construct(
         public array $media,
@@ -72,6 +73,7 @@ final readonly class FieldMap
         public array $elements,
         public array $kinds,
         public ?array $redirects,
+        public ?array $code,
         private MapLines $lines,
     ) {
     }
@@ -97,6 +99,7 @@ final readonly class FieldMap
             'tokens',
             'comments',
             'redirects',
+            'code',
             'records',
         ]);
         $media = $root->section('media')->only(['table', 'key', 'path', 'page', ...self::MEDIA]);
@@ -130,6 +133,7 @@ final readonly class FieldMap
             self::elements($root->optional('elements', 'a list of elements belongs here, each with its attributes.')),
             $kinds,
             self::redirects($root),
+            $root->has('code') ? $root->texts('code') : null,
             $lines,
         );
     }
@@ -149,8 +153,8 @@ final readonly class FieldMap
 
     public function kind(string $kind): KindMap
     {
-        return $this->kinds[$kind]
-            ?? throw FieldMapError::at('records', "there is no kind \"$kind\".", $this->lines->of('records'));
+        return $this->kinds[$kind] ??
+            throw FieldMapError::at('records', "there is no kind \"$kind\".", $this->lines->of('records'));
     }
 
     /** Something that only the source itself could tell is wrong at a place. */

@@ -17,7 +17,7 @@ use Ylema\Sites\WriteRefused;
  * A site's files in a folder of this machine. Flysystem knows neither owners nor times nor links, and a rewrite must
  * lose none of them, so this adapter asks the file system itself.
  */
-final class FolderStore implements MediaStore
+final class FolderStore implements MediaStore, OnThisMachine
 {
     /** Files that a write left beside their target; they are never part of the site. */
     private const BESIDE = '.ylema-part';
@@ -49,6 +49,11 @@ final class FolderStore implements MediaStore
     public function exists(string $path): bool
     {
         return $this->isThere($path);
+    }
+
+    public function fileAt(string $path): ?string
+    {
+        return is_link($this->at($path)) ? null : $this->at($path);
     }
 
     public function state(string $path): ?FileState
@@ -92,9 +97,8 @@ final class FolderStore implements MediaStore
     {
         $this->needRoot();
         // A link keeps leading where it leads; what it leads to is written.
-        $target = $this->isThere($path) && $this->isPlain($path)
-            ? (string) realpath($this->at($path))
-            : $this->at($path);
+        $target =
+            $this->isThere($path) && $this->isPlain($path) ? (string) realpath($this->at($path)) : $this->at($path);
         $old = is_file($target) ? $this->attempt(static fn (): array|false => stat($target)) : false;
         $folder = dirname($target);
         if (! is_dir($folder) && $this->attempt(static fn (): bool => mkdir($folder, 0o775, true)) !== true) {

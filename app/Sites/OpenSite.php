@@ -12,7 +12,10 @@ use Ylema\Sites\MediaStore;
 /** One site with its ports open: what every service of this application is handed. */
 final readonly class OpenSite
 {
-    /** @param  string  $readWith names all that an index depends on besides the content itself */
+    /**
+     * @param  string  $readWith names all that an index depends on besides the content itself
+     * @param  CodeFiles|null  $code null where nobody said where the site's own code is
+     */
     public function __construct(
         public int $id,
         public FieldMap $map,
@@ -20,6 +23,7 @@ final readonly class OpenSite
         public ContentSource $content,
         public MediaStore $files,
         public string $readWith = '',
+        public ?CodeFiles $code = null,
     ) {
     }
 

@@ -28,10 +28,11 @@ final class SiteOpener
             new PdoContentSource($map, $connection['dsn'], $connection['user'], $connection['password']),
             $this->files($connection, $map),
             hash('xxh128', serialize([self::READER, $site->field_map, $site->address, $site->former, $site->aliases])),
+            $map->code === null ? null : new CodeFiles($connection['code'] ?? $connection['folder'], $map->code),
         );
     }
 
-    /** @param  array{dsn: string, user: string, password: string, folder: string, disk?: string}  $connection */
+    /** @param  array{dsn: string, user: string, password: string, folder: string, disk?: string, code?: string}  $connection */
     private function files(array $connection, FieldMap $map): MediaStore
     {
         if (isset($connection['disk'])) {

@@ -29,6 +29,12 @@ final readonly class WorkLock
 
     public const ADOPTION = 0x5953;
 
+    public const LOG = 0x5954;
+
+    public const ARCHIVE = 0x5955;
+
+    public const LOOKS = 0x5956;
+
     private function __construct(private int $space, private int $id)
     {
     }

@@ -14,6 +14,8 @@ use App\Outgoing\Visit;
 use App\Outgoing\Visitor;
 use App\Reading\DbFileIndex;
 use App\Reading\LinkLanding;
+use App\Retire\Proofs;
+use App\Retire\Watch;
 use App\Sites\OpenSite;
 use App\Sites\SiteOpener;
 use App\Support\Sql;
@@ -107,6 +109,12 @@ final class Surveyor
                 if ($survey->stop_asked && $survey->state === WorkState::Running) {
                     $survey->update(['state' => WorkState::Stopped]);
                 }
+            }
+
+            if ($survey->state === WorkState::Done) {
+                // What pages show is one of the things that speak for a file, or against it.
+                (new Watch($this->model))->ofSurvey();
+                (new Proofs($this->model->id))->settle();
             }
 
             return $survey->state === WorkState::Running;

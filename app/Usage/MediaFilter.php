@@ -21,6 +21,9 @@ final readonly class MediaFilter
     /** SQL: what the type of a file is called, `jpeg` or `svg`. */
     private const TYPE = "regexp_replace(original.mime, '^.*/|\\+xml$', '', 'g')";
 
+    /** SQL: the year in which an item's original was last written. */
+    private const YEAR = "to_char(to_timestamp(original.modified) at time zone 'UTC', 'YYYY')";
+
     /** SQL: the folder of an item. */
     private const FOLDER = "regexp_replace(media_items.path, '/[^/]*$', '')";
 
@@ -52,6 +55,7 @@ final readonly class MediaFilter
 
         return [
             'standing' => $count('standing', 'media_items.standing'),
+            'proof' => $count('proof', 'media_items.verdict'),
             'folder' => $count('folder', self::FOLDER),
             'type' => $count('type', 'coalesce('.self::TYPE.", 'missing')"),
             'use' => self::counts(
@@ -71,6 +75,9 @@ final readonly class MediaFilter
         match ($name) {
             'q' => Find::items($query, Asked::of($this->site, $value)),
             'standing' => $query->where('media_items.standing', $value),
+            'proof' => $query->where('media_items.verdict', $value),
+            'because' => $query->where('media_items.verdict_by', $value),
+            'year' => $query->whereRaw(self::YEAR.' = ?', [$value]),
             'folder' => $query->whereRaw(self::FOLDER.' = ?', [$value]),
             'use' => $query->whereRaw('jsonb_exists(media_items.use_kinds, ?)', [$value]),
             'type' => $value === 'missing'

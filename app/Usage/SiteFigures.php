@@ -41,7 +41,8 @@ final class SiteFigures
                 ->whereIn('kind', ['page', 'post', 'page-part', 'banner', 'slot'])
                 ->count(),
             'repairs' => array_sum(array_column($this->families($site), 'references')),
-            'resting' => $site->mediaItems()->where('standing', 'idle')->count(),
+            'resting' => $site->mediaItems()->where('verdict', 'safe')->count() +
+                DB::table('resting_files')->where('site_id', $site->id)->whereNotNull('called_at')->count(),
             'changes' => $site->changes()->count(),
         ];
     }
@@ -115,6 +116,18 @@ final class SiteFigures
                 ."join media_items m on m.id = f.media_item_id where m.site_id = ? and m.standing = 'idle'",
             [$site->id],
         );
+        $resting = DB::selectOne(
+            'select count(*) filter (where called_at is not null) as called, min(called_by) as called_by, '
+                .'count(*) filter (where called_at is null and until <= current_date) as over, '
+                .'coalesce(sum(size) filter (where called_at is null and until <= current_date), 0) as over_bytes '
+                .'from resting_files where site_id = ?',
+            [$site->id],
+        );
+        $safe = DB::selectOne(
+            'select count(f.id) as files, coalesce(sum(f.size), 0) as bytes, count(distinct m.id) as items from files f '
+                ."join media_items m on m.id = f.media_item_id where m.site_id = ? and m.verdict = 'safe'",
+            [$site->id],
+        );
         $broken = UsageIndex::broken();
         $loose = DB::selectOne(
             'select count(*) as refs, count(distinct m.record_id) as records from findings m '
@@ -145,6 +158,22 @@ final class SiteFigures
                 'items' => self::int($idle, 'items'),
                 'files' => self::int($idle, 'files'),
                 'bytes' => self::int($idle, 'bytes'),
+            ],
+            'safe' => [
+                'items' => self::int($safe, 'items'),
+                'files' => self::int($safe, 'files'),
+                'bytes' => self::int($safe, 'bytes'),
+            ],
+            'resting' => [
+                'called' => self::int($resting, 'called'),
+                'called_by' => $resting instanceof stdClass ? (string) $resting->called_by : '',
+                'over' => self::int($resting, 'over'),
+                'over_bytes' => self::int($resting, 'over_bytes'),
+                'damaged' => DB::table('bags')
+                    ->where('site_id', $site->id)
+                    ->where('state', 'sealed')
+                    ->whereRaw("trouble::text <> '[]'")
+                    ->count(),
             ],
             'large' => ['items' => self::int($large, 'items'), 'bytes' => self::int($large, 'bytes')],
             'copies' => ['items' => self::int($copies, 'items'), 'groups' => self::int($copies, 'groups')],
@@ -182,26 +211,6 @@ final class SiteFigures
                     ],
                 )
                 ->all(),
-        ];
-    }
-
-    /** @return array{idle: array{items: int, files: int, bytes: int}, resting: int, archived: int} */
-    public function resting(Site $site): array
-    {
-        $idle = DB::selectOne(
-            'select count(*) as files, coalesce(sum(f.size), 0) as bytes, count(distinct m.id) as items from files f '
-                ."join media_items m on m.id = f.media_item_id where m.site_id = ? and m.standing = 'idle'",
-            [$site->id],
-        );
-
-        return [
-            'idle' => [
-                'items' => self::int($idle, 'items'),
-                'files' => self::int($idle, 'files'),
-                'bytes' => self::int($idle, 'bytes'),
-            ],
-            'resting' => 0,
-            'archived' => 0,
         ];
     }
 

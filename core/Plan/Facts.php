@@ -49,6 +49,16 @@ interface Facts
     public function uses(int $item, Places $places): iterable;
 
     /**
+     * Every record that refers to any of some items.
+     *
+     * @param  list<int>  $items numbers in the index
+     * @return iterable<list<RecordUses>>
+     *
+     * @throws SourceUnavailable
+     */
+    public function usesOf(array $items): iterable;
+
+    /**
      * Every record with findings of some kinds, each with the places that have them.
      *
      * @param  list<OutcomeKind>  $kinds
@@ -233,4 +243,26 @@ interface Facts
      * @return array<string, string> path → id of its row in the site's own list of media, where it has one
      */
     public function idsOf(array $paths): array;
+
+    /**
+     * Items, or some of their files, that somebody wants to lay to rest.
+     *
+     * @return iterable<list<Idle>>
+     *
+     * @throws SourceUnavailable
+     */
+    public function idle(IdleQuestion $question): iterable;
+
+    /** @return string name of a bag that is not there yet */
+    public function newBag(): string;
+
+    /** @return string the day until which a file rests that is laid to rest today (ISO 8601) */
+    public function restsUntil(): string;
+
+    /**
+     * Files at rest or in the archive, those of one item together, its original first.
+     *
+     * @return iterable<list<Resting>>
+     */
+    public function resting(RestingQuestion $question): iterable;
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Plan;
 
 use Ylema\Plan\Steps\AddMedia;
+use Ylema\Plan\Steps\ArchiveFile;
 use Ylema\Plan\Steps\ChangeMedia;
 use Ylema\Plan\Steps\DeleteFile;
 use Ylema\Plan\Steps\DropRedirect;
@@ -13,6 +14,9 @@ use Ylema\Plan\Steps\MoveFile;
 use Ylema\Plan\Steps\Redirect;
 use Ylema\Plan\Steps\RemoveMedia;
 use Ylema\Plan\Steps\RestFile;
+use Ylema\Plan\Steps\SealBag;
+use Ylema\Plan\Steps\UnarchiveFile;
+use Ylema\Plan\Steps\UnsealBag;
 use Ylema\Plan\Steps\WakeFile;
 use Ylema\Plan\Steps\WriteFile;
 
@@ -24,6 +28,10 @@ enum StepKind: string
     case DeleteFile = 'delete-file';
     case RestFile = 'rest-file';
     case WakeFile = 'wake-file';
+    case ArchiveFile = 'archive-file';
+    case UnarchiveFile = 'unarchive-file';
+    case SealBag = 'seal-bag';
+    case UnsealBag = 'unseal-bag';
     case AddMedia = 'add-media';
     case ChangeMedia = 'change-media';
     case RemoveMedia = 'remove-media';
@@ -40,6 +48,10 @@ enum StepKind: string
             self::DeleteFile => DeleteFile::fromArray($data),
             self::RestFile => RestFile::fromArray($data),
             self::WakeFile => WakeFile::fromArray($data),
+            self::ArchiveFile => ArchiveFile::fromArray($data),
+            self::UnarchiveFile => UnarchiveFile::fromArray($data),
+            self::SealBag => SealBag::fromArray($data),
+            self::UnsealBag => UnsealBag::fromArray($data),
             self::AddMedia => AddMedia::fromArray($data),
             self::ChangeMedia => ChangeMedia::fromArray($data),
             self::RemoveMedia => RemoveMedia::fromArray($data),

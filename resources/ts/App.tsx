@@ -21,6 +21,9 @@ import { MovePage } from './repairs/MovePage';
 import { RedirectsPage } from './repairs/RedirectsPage';
 import { RepairsPage } from './repairs/RepairsPage';
 import { SurveyPage } from './repairs/SurveyPage';
+import { CopiesPage } from './resting/CopiesPage';
+import { KeepingPage } from './resting/KeepingPage';
+import { LogsPage } from './resting/LogsPage';
 import { RestingPage } from './resting/RestingPage';
 import { Shell } from './shell/Shell';
 import { SignIn } from './shell/SignIn';
@@ -62,6 +65,9 @@ const router = createBrowserRouter([
       { path: 'repairs/survey/:list', element: <SurveyPage /> },
       { path: 'repairs/:cause', element: <FamilyPage /> },
       { path: 'resting', element: <RestingPage /> },
+      { path: 'resting/copies', element: <CopiesPage /> },
+      { path: 'resting/logs', element: <LogsPage /> },
+      { path: 'resting/keeping', element: <KeepingPage /> },
       { path: 'changes', element: <ChangesPage /> },
       { path: 'changes/:change', element: <ChangePage /> },
       {

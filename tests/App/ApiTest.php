@@ -6,6 +6,7 @@ use App\Models\MediaReference;
 use App\Models\Role;
 use App\Models\User;
 use Illuminate\Routing\Route as Line;
+use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Route;
 use Tests\App\Schema;
 
@@ -69,6 +70,18 @@ it('lets each role do what it may on each route, and nothing more', function ():
     $this->site()->update(['reach_at' => ['korrinbay.example' => 'http://127.0.0.1:9']]);
     $change = $this->undo($this->apply($this->plan('people/maren-oake.jpg', 'people/isla-ferrant.jpg')));
     $item = $this->item('people/maren-oake.jpg');
+    $this->apply(
+        app(App\Plans\PlanDesk::class)->make(
+            $this->site(),
+            new Ylema\Retire\RestPlanner(
+                new Ylema\Retire\RestRequest(
+                    new Ylema\Plan\IdleQuestion(items: [$this->item('archive/left-09.jpg')->id]),
+                    true,
+                ),
+            ),
+            null,
+        ),
+    );
     $ids = [
         '{site}' => 'korrin-bay',
         '{mediaItem}' => $item->id,
@@ -103,6 +116,15 @@ it('lets each role do what it may on each route, and nothing more', function ():
             'They asked for it.',
             null,
         )->id,
+        '{where}' => 'resting',
+        '{bag}' => App\Models\Bag::query()->create([
+            'site_id' => $this->site()->id,
+            'name' => 'korrin-bay-1',
+            'state' => 'open',
+            'made_at' => now(),
+            'trouble' => [],
+        ])->name,
+        '{id}' => DB::table('resting_files')->value('id'),
         '{upload}' => app(App\Media\Uploads::class)->keep($this->jpeg(), 'new.jpg')['token'],
     ];
     foreach (apiRoutes() as [$method, $path]) {

@@ -17,6 +17,7 @@ use App\Reading\ReadSite;
 use Illuminate\Foundation\Testing\TestCase;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Storage;
 use PDO;
 use RuntimeException;
 use Standin\Content\Catalogue;
@@ -103,6 +104,12 @@ abstract class AppTestCase extends TestCase
                 .escapeshellarg(dirname(__DIR__, 2).'/var/drawn/site')
                 ." $folder",
         );
+        // What rested in another test's demo rests in none of the next one's.
+        foreach (['rest', 'bags'] as $disk) {
+            foreach (Storage::disk($disk)->directories() as $folder) {
+                Storage::disk($disk)->deleteDirectory($folder);
+            }
+        }
         if (self::$kept) {
             $this->restore();
 

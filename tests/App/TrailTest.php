@@ -107,17 +107,17 @@ it('counts records by kind and state as the generator laid them out', function (
 });
 
 it('weighs what is idle as its files weigh', function (): void {
-    $idle = $this->as(Role::Viewer)->getJson('/api/sites/korrin-bay/resting')->assertOk()->json('idle');
+    $idle = $this->as(Role::Viewer)->getJson('/api/sites/korrin-bay/resting')->assertOk()->json('ask');
     $bytes = 0;
     $files = 0;
-    foreach (MediaItem::query()->where('standing', 'idle')->with('files')->get() as $item) {
+    foreach (MediaItem::query()->where('verdict', 'ask')->with('files')->get() as $item) {
         foreach ($item->files as $file) {
             $bytes += (int) filesize(self::folder().'/site/'.$file->path);
             $files++;
         }
     }
     expect($idle)->toBe([
-        'items' => MediaItem::query()->where('standing', 'idle')->count(),
+        'items' => MediaItem::query()->where('verdict', 'ask')->count(),
         'files' => $files,
         'bytes' => $bytes,
     ]);

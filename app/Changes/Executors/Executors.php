@@ -13,9 +13,15 @@ final class Executors
     /** @var array<string, Executor> */
     private array $byKind = [];
 
-    public function __construct(RecordEdits $edits, Files $files, MediaRows $rows, Rests $rests, Redirects $redirects)
-    {
-        foreach ([$edits, $files, $rows, $rests, $redirects] as $executor) {
+    public function __construct(
+        RecordEdits $edits,
+        Files $files,
+        MediaRows $rows,
+        Rests $rests,
+        Archives $archives,
+        Redirects $redirects,
+    ) {
+        foreach ([$edits, $files, $rows, $rests, $archives, $redirects] as $executor) {
             foreach ($executor->kinds() as $kind) {
                 $this->byKind[$kind->value] = $executor;
             }

@@ -43,7 +43,7 @@ abstract class OneByOne implements Executor
      *
      * @return Step|null see Result::$step
      *
-     * @throws SourceUnavailable|WriteRefused|RecordChanged|FileMissing|VaultTrouble
+     * @throws SourceUnavailable|WriteRefused|RecordChanged|FileMissing|VaultTrouble|CannotCarryOut
      */
     abstract protected function carryOut(OpenSite $site, Step $step): ?Step;
 
@@ -59,7 +59,7 @@ abstract class OneByOne implements Executor
             }
 
             return Result::done($now === Now::After ? $this->found($site, $step) : $this->carryOut($site, $step));
-        } catch (WriteRefused|FileMissing|VaultTrouble $e) {
+        } catch (WriteRefused|FileMissing|VaultTrouble|CannotCarryOut $e) {
             return Result::refused($e->getMessage());
         } catch (RecordChanged) {
             return Result::refused($this->otherwise($step, $back));

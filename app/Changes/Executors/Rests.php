@@ -4,19 +4,29 @@ declare(strict_types=1);
 
 namespace App\Changes\Executors;
 
+use App\Archive\Bags;
+use App\Archive\BagTrouble;
+use App\Rest\RestStore;
+use App\Rest\RestTrouble;
 use App\Sites\OpenSite;
-use App\Vault\Vault;
+use App\Support\BulkRows;
+use App\Support\Sql;
 use Illuminate\Support\Facades\DB;
 use LogicException;
 use Ylema\Plan\Step;
 use Ylema\Plan\StepKind;
 use Ylema\Plan\Steps\RestFile;
 use Ylema\Plan\Steps\WakeFile;
+use Ylema\Sites\FileMissing;
+use Ylema\Sites\WriteRefused;
 
-/** Files laid to rest and woken: their bytes in the vault, a line that says until when, nothing in the public tree. */
-final class Rests extends OneByOne
+/**
+ * Files laid to rest and woken. A row says what rests before its file leaves the public tree, and goes only after the
+ * file is back, so that wherever a process is killed, the file is in one of two places and the row says which.
+ */
+final readonly class Rests implements Executor
 {
-    public function __construct(private readonly Vault $vault)
+    public function __construct(private RestStore $rest, private Bags $bags)
     {
     }
 
@@ -25,60 +35,216 @@ final class Rests extends OneByOne
         return [StepKind::RestFile, StepKind::WakeFile];
     }
 
-    protected function look(OpenSite $site, Step $step): Now
+    public function complete(OpenSite $site, array $steps, array $made): array
     {
-        [$path, $file] = match (true) {
-            $step instanceof RestFile, $step instanceof WakeFile => [$step->path, $step->file],
-            default => throw new LogicException("{$step->kind()->value} is no step with a resting file."),
-        };
-        $lies = $site->files->state($path)?->sha256;
-        $rests = DB::table('resting_files')->where('site_id', $site->id)->where('path', $path)->exists();
-        $isOut = $lies === $file->sha256;
-
-        return match (true) {
-            // Between taking the file away and noting it down, either way, a killed process leaves one of these.
-            $step instanceof RestFile => $lies === null
-                ? ($rests
-                    ? Now::After
-                    : ($this->vault->has($file->sha256)
-                        ? Now::Before
-                        : Now::Other))
-                : ($isOut
-                    ? Now::Before
-                    : Now::Other),
-            default => $lies === null ? Now::Before : ($isOut ? ($rests ? Now::Before : Now::After) : Now::Other),
-        };
+        return [];
     }
 
-    protected function carryOut(OpenSite $site, Step $step): ?Step
+    public function forward(OpenSite $site, array $steps): array
     {
-        if ($step instanceof RestFile) {
-            if (! $this->vault->has($step->file->sha256)) {
-                $this->vault->put($site->files->read($step->path));
+        return $this->carryOut($site, self::own($steps));
+    }
+
+    public function back(OpenSite $site, array $steps): array
+    {
+        return $this->carryOut($site, self::own(array_map(static fn (Step $step): Step => $step->inverse(), $steps)));
+    }
+
+    public function now(OpenSite $site, array $steps): array
+    {
+        $own = self::own($steps);
+        $resting = $this->resting($site->id, $own);
+
+        return array_map(
+            fn (RestFile|WakeFile $step): Now => $this->look($site, $step, isset($resting[self::name($step)])),
+            $own,
+        );
+    }
+
+    /**
+     * @param  array<int, RestFile|WakeFile>  $steps
+     * @return array<int, Result>
+     */
+    private function carryOut(OpenSite $site, array $steps): array
+    {
+        $resting = $this->resting($site->id, $steps);
+        $results = $todo = [];
+        foreach ($steps as $i => $step) {
+            try {
+                $now = $this->look($site, $step, isset($resting[self::name($step)]));
+            } catch (WriteRefused $e) {
+                $results[$i] = Result::refused($e->getMessage());
+
+                continue;
             }
-            // Its bytes are kept and can be read before it leaves the public tree.
-            $this->vault->get($step->file->sha256);
-            DB::table('resting_files')->updateOrInsert(
-                ['site_id' => $site->id, 'path' => $step->path],
-                [
-                    'file' => json_encode($step->file->toArray(), JSON_THROW_ON_ERROR),
-                    'until' => $step->until,
-                    'rested_at' => now(),
-                ],
-            );
-            $site->files->delete($step->path);
-        } elseif ($step instanceof WakeFile) {
-            if (! $site->files->exists($step->path)) {
-                $site->files->write($step->path, $this->vault->get($step->file->sha256), $step->file);
+            match ($now) {
+                Now::Other => ($results[$i] = Result::refused(self::otherwise($step))),
+                Now::After => ($results[$i] = Result::done()),
+                Now::Before => ($todo[$i] = $step),
+            };
+        }
+        $this->announce($site->id, array_filter($todo, static fn (Step $own): bool => $own instanceof RestFile));
+        $gone = [];
+        foreach ($todo as $i => $step) {
+            try {
+                $step instanceof RestFile
+                    ? $this->rest->take($site, $step->place(), $step->path, $step->file)
+                    : $this->wake($site, $step);
+                $results[$i] = Result::done();
+            } catch (RestTrouble|BagTrouble|WriteRefused|FileMissing $e) {
+                $results[$i] = Result::refused($e->getMessage());
+                if ($step instanceof RestFile && ! isset($resting[self::name($step)])) {
+                    $gone[] = $step;
+                }
             }
-            DB::table('resting_files')->where('site_id', $site->id)->where('path', $step->path)->delete();
+        }
+        foreach ($steps as $i => $step) {
+            if ($step instanceof WakeFile && ($results[$i] ?? null)?->why === null) {
+                // The same bytes may have come back by another way.
+                $this->rest->drop($site->id, $step->path, $step->file);
+                $gone[] = $step;
+            }
+        }
+        $this->forget($site->id, $gone);
+        ksort($results);
+
+        return $results;
+    }
+
+    /** @throws RestTrouble|BagTrouble */
+    private function wake(OpenSite $site, WakeFile $step): void
+    {
+        if (! $this->rest->has($site->id, $step->path, $step->file)) {
+            $this->bags->fetch($site->id, $step->path, $step->file);
+        }
+        $this->rest->give($site, $step->path, $step->file, $step->place());
+    }
+
+    private function look(OpenSite $site, RestFile|WakeFile $step, bool $isSaid): Now
+    {
+        $lies = $site->files->state($step->place())?->sha256;
+        $rests = $isSaid && $this->rest->has($site->id, $step->path, $step->file);
+        if ($lies !== null && $lies !== $step->file->sha256) {
+            return Now::Other;
         }
 
-        return null;
+        return $step instanceof RestFile
+            ? ($lies === null
+                ? ($rests
+                    ? Now::After
+                    : Now::Other)
+                : Now::Before)
+            : ($lies === null
+                ? ($rests || $this->bags->has($site->id, $step->path, $step->file)
+                    ? Now::Before
+                    : Now::Other)
+                : Now::After);
     }
 
-    protected function otherwise(Step $step, bool $back): string
+    /** @param  array<int, RestFile>  $steps */
+    private function announce(int $site, array $steps): void
     {
-        return "At {$step->title()} lies another file now, so it was left as it is.";
+        if ($steps === []) {
+            return;
+        }
+        $rows = array_map(
+            static fn (RestFile $step): array => [
+                'path' => $step->path,
+                'sha256' => $step->file->sha256,
+                'size' => $step->file->size,
+                'file' => $step->file->toArray(),
+                'item' => $step->with->item === '' ? $step->path : $step->with->item,
+                'title' => $step->with->title,
+                'mime' => $step->with->mime,
+                'width' => $step->with->pixels?->width,
+                'height' => $step->with->pixels?->height,
+                'row' => $step->with->row?->toArray(),
+                'proof' => $step->with->proof,
+                'until' => $step->until,
+            ],
+            array_values($steps),
+        );
+        DB::insert(
+            <<<'SQL'
+            insert into resting_files as f (site_id, path, sha256, size, file, item, title, mime, width, height, "row",
+                proof, until, rested_at)
+            select cast(? as bigint), v.path, v.sha256, v.size, v.file, v.item, v.title, v.mime, v.width, v.height,
+                v."row", v.proof, v.until, now()
+            from jsonb_to_recordset(cast(? as jsonb)) as v(path text, sha256 text, size bigint, file jsonb, item text,
+                title text, mime text, width integer, height integer, "row" jsonb, proof jsonb, until date)
+            on conflict (site_id, path, sha256) do update set file = excluded.file, until = excluded.until,
+                rested_at = excluded.rested_at, "row" = excluded."row", called_at = null,
+                called_by = null
+            SQL
+            ,
+            [$site, BulkRows::json($rows)],
+        );
+    }
+
+    /**
+     * @param  array<int, RestFile|WakeFile>  $steps
+     * @return array<string, true> those that a row says rest
+     */
+    private function resting(int $site, array $steps): array
+    {
+        $rows = DB::table('resting_files')
+            ->where('site_id', $site)
+            ->whereRaw('path = any(cast(? as text[]))', [
+                Sql::texts(array_values(array_map(static fn (RestFile|WakeFile $s): string => $s->path, $steps))),
+            ])
+            ->get(['path', 'sha256']);
+        $names = [];
+        foreach ($rows as $row) {
+            $names["$row->path\0".trim((string) $row->sha256)] = true;
+        }
+
+        return $names;
+    }
+
+    /** @param  list<RestFile|WakeFile>  $steps */
+    private function forget(int $site, array $steps): void
+    {
+        if ($steps === []) {
+            return;
+        }
+        DB::delete(
+            'delete from resting_files f using jsonb_to_recordset(cast(? as jsonb)) as v(p text, s text) '
+                .'where f.site_id = ? and f.path = v.p and f.sha256 = v.s',
+            [
+                BulkRows::json(
+                    array_map(
+                        static fn (RestFile|WakeFile $s): array => ['p' => $s->path, 's' => $s->file->sha256],
+                        $steps,
+                    ),
+                ),
+                $site,
+            ],
+        );
+    }
+
+    private static function name(RestFile|WakeFile $step): string
+    {
+        return "$step->path\0{$step->file->sha256}";
+    }
+
+    private static function otherwise(RestFile|WakeFile $step): string
+    {
+        return $step instanceof RestFile
+            ? "At {$step->place()} lies another file now, or none, so nothing was laid to rest there."
+            : "At {$step->place()} lies another file now, or its bytes rest no more, so it was left as it is.";
+    }
+
+    /**
+     * @param  array<int, Step>  $steps
+     * @return array<int, RestFile|WakeFile>
+     */
+    private static function own(array $steps): array
+    {
+        return array_map(
+            static fn (Step $step): RestFile|WakeFile => $step instanceof RestFile || $step instanceof WakeFile
+                ? $step
+                : throw new LogicException("{$step->kind()->value} is no step with a resting file."),
+            $steps,
+        );
     }
 }

@@ -4,10 +4,12 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Logs\WatchedLogs;
 use App\Models\Role;
 use App\Models\Site;
 use App\Models\User;
 use App\Reading\ReadSite;
+use App\Retire\LookAtPictures;
 use Illuminate\Console\Command;
 
 /** Connects the demo site and makes its accounts; with --read, has it read once if it never was. */
@@ -19,7 +21,7 @@ final class DemoCommand extends Command
 
     protected $hidden = true;
 
-    public function handle(ReadSite $readSite): int
+    public function handle(ReadSite $readSite, WatchedLogs $logs): int
     {
         if (config('demo.dsn') === null) {
             $this->error(
@@ -55,6 +57,10 @@ final class DemoCommand extends Command
                 ],
             ],
         );
+        $folder = dirname((string) config('demo.folder')).'/logs';
+        if ($site->keeping === [] && is_dir($folder)) {
+            $site->update(['keeping' => ['logs' => $folder]]);
+        }
         if (! $this->option('read') || $site->read_at !== null) {
             return self::SUCCESS;
         }
@@ -70,6 +76,11 @@ final class DemoCommand extends Command
         $this->line(
             "The reading is {$reading->state->value}.".($reading->problem === null ? '' : " {$reading->problem}"),
         );
+        foreach ($logs->read($site->refresh()) as $said) {
+            $this->line($said);
+        }
+
+        LookAtPictures::dispatch($site->id);
 
         return $reading->state->value === 'done' ? self::SUCCESS : self::FAILURE;
     }

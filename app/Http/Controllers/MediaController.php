@@ -8,12 +8,15 @@ use App\Http\Resources\MediaRow;
 use App\Models\MediaFile;
 use App\Models\MediaItem;
 use App\Models\Site;
+use App\Retire\Proofs;
 use App\Usage\Find;
 use App\Usage\MediaFilter;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Validation\Rule;
+use Ylema\Retire\ProofSheet;
+use Ylema\Retire\ProofSource;
 
 final class MediaController
 {
@@ -70,6 +73,7 @@ final class MediaController
             'credit' => $mediaItem->credit,
             'tags' => $mediaItem->tags,
             'standing' => $mediaItem->standing,
+            'verdict' => $mediaItem->verdict,
             'reach' => $mediaItem->reach,
             'uses' => $mediaItem->uses,
             'broken' => $mediaItem->broken,
@@ -114,6 +118,44 @@ final class MediaController
         ]);
     }
 
+    /** What speaks for and against it, and for each of its files. */
+    public function proof(Site $site, MediaItem $mediaItem): JsonResponse
+    {
+        $sheets = (new Proofs($site->id))->sheets([$mediaItem->id])[$mediaItem->id] ?? null;
+        $asked = DB::table('asked_for')
+            ->where('site_id', $site->id)
+            ->whereIn('path', $mediaItem->files()->select('path'))
+            ->pluck('pages');
+        $pages = [];
+        foreach ($asked as $json) {
+            $own = json_decode(is_string($json) ? $json : '', true);
+            foreach (is_array($own) ? $own : [] as $page => $count) {
+                $pages[$page] = ($pages[$page] ?? 0) + (is_int($count) ? $count : 0);
+            }
+        }
+        arsort($pages);
+
+        return new JsonResponse([
+            'verdict' => $sheets === null ? 'ask' : $sheets['sheet']->verdict->value,
+            'words' => $sheets === null ? '' : $sheets['sheet']->verdict->words(),
+            'lines' => $sheets === null ? [] : $sheets['sheet']->toArray(),
+            'files' => array_map(
+                static fn (int $id, ProofSheet $sheet): array => [
+                    'id' => $id,
+                    'verdict' => $sheet->verdict->value,
+                    'reason' => $sheet->reason?->sentence,
+                ],
+                array_keys($sheets['files'] ?? []),
+                array_values($sheets['files'] ?? []),
+            ),
+            'pages' => array_map(
+                static fn (string|int $page, int $count): array => ['page' => (string) $page, 'count' => $count],
+                array_keys($pages),
+                array_values($pages),
+            ),
+        ]);
+    }
+
     private static function filter(Request $request, Site $site): MediaFilter
     {
         return new MediaFilter(
@@ -121,6 +163,9 @@ final class MediaController
             $request->validate([
                 'q' => ['nullable', 'string', 'max:2000'],
                 'standing' => ['nullable', Rule::in(['live', 'waiting', 'fading', 'idle'])],
+                'proof' => ['nullable', Rule::in(['safe', 'ask', 'needed'])],
+                'because' => ['nullable', Rule::in(array_column(ProofSource::cases(), 'value'))],
+                'year' => ['nullable', 'regex:~^\d{4}$~'],
                 'folder' => ['nullable', 'string', 'max:500'],
                 'type' => ['nullable', 'string', 'max:20'],
                 'use' => ['nullable', 'string', 'max:20'],

@@ -8,7 +8,7 @@ use App\Models\Site;
 use App\Usage\SiteFigures;
 use Illuminate\Http\JsonResponse;
 
-/** Findings by cause, and what rests. */
+/** Findings by cause. */
 final class PlaceController
 {
     public function __construct(private readonly SiteFigures $figures)
@@ -18,10 +18,5 @@ final class PlaceController
     public function findings(Site $site): JsonResponse
     {
         return new JsonResponse(['families' => $this->figures->families($site)]);
-    }
-
-    public function resting(Site $site): JsonResponse
-    {
-        return new JsonResponse($this->figures->resting($site));
     }
 }

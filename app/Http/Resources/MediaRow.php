@@ -42,6 +42,8 @@ final class MediaRow
             'title' => $item->title,
             'alt' => $item->alt,
             'standing' => $item->standing,
+            'verdict' => $item->verdict,
+            'because' => $item->verdict_by,
             'reach' => $item->reach,
             'uses' => $item->uses,
             'broken' => $item->broken,

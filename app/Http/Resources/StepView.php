@@ -8,6 +8,7 @@ use App\Models\PlanStep;
 use Ylema\Change\Edit;
 use Ylema\Plan\Step;
 use Ylema\Plan\Steps\AddMedia;
+use Ylema\Plan\Steps\ArchiveFile;
 use Ylema\Plan\Steps\ChangeMedia;
 use Ylema\Plan\Steps\DeleteFile;
 use Ylema\Plan\Steps\DropRedirect;
@@ -18,6 +19,9 @@ use Ylema\Plan\Steps\PromisedEdit;
 use Ylema\Plan\Steps\Redirect;
 use Ylema\Plan\Steps\RemoveMedia;
 use Ylema\Plan\Steps\RestFile;
+use Ylema\Plan\Steps\SealBag;
+use Ylema\Plan\Steps\UnarchiveFile;
+use Ylema\Plan\Steps\UnsealBag;
 use Ylema\Plan\Steps\WakeFile;
 use Ylema\Plan\Steps\WriteFile;
 use Ylema\Plan\Words;
@@ -68,7 +72,14 @@ final class StepView
             $step instanceof DeleteFile => 'taken away · '.self::weight($step->was->size),
             $step instanceof MoveFile => "from $step->from",
             $step instanceof RestFile => "laid to rest until $step->until · ".self::weight($step->file->size),
-            $step instanceof WakeFile => 'comes back · '.self::weight($step->file->size),
+            $step instanceof WakeFile => 'comes back '
+                .($step->at === null ? '' : "as $step->at ")
+                .'· '
+                .self::weight($step->file->size),
+            $step instanceof ArchiveFile => "into the bag $step->bag · ".self::weight($step->file->size),
+            $step instanceof UnarchiveFile => "out of the bag $step->bag · ".self::weight($step->file->size),
+            $step instanceof SealBag => 'gets its manifests, and is read back whole',
+            $step instanceof UnsealBag => 'its files rest again',
             $step instanceof AddMedia => $step->row === null
                 ? 'new row in the site’s media list'
                 : "row no. {$step->row->id} in the site’s media list",

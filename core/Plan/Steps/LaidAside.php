@@ -9,11 +9,17 @@ use Ylema\Sites\FileState;
 /** What is known of a file that goes to its rest or comes back from it. */
 trait LaidAside
 {
-    /** @param  string  $until the day from which it may go, as in ISO 8601: `2027-01-31` */
+    /**
+     * @param  string  $path under which it rests, and under which it lay
+     * @param  string  $until the day from which it may go, as in ISO 8601: `2027-01-31`
+     * @param  string|null  $at where it lies in the public tree, if that is another path than before
+     */
     public function __construct(
         public readonly string $path,
         public readonly FileState $file,
         public readonly string $until,
+        public readonly Belongings $with = new Belongings(),
+        public readonly ?string $at = null,
     ) {
     }
 
@@ -22,9 +28,21 @@ trait LaidAside
         return $this->path;
     }
 
+    /** Where it lies in the public tree, before or after. */
+    public function place(): string
+    {
+        return $this->at ?? $this->path;
+    }
+
     public function toArray(): array
     {
-        return ['path' => $this->path, 'file' => $this->file->toArray(), 'until' => $this->until];
+        return [
+            'path' => $this->path,
+            'file' => $this->file->toArray(),
+            'until' => $this->until,
+            'with' => $this->with->toArray(),
+            'at' => $this->at,
+        ];
     }
 
     /** @param  array<mixed>  $data */
@@ -34,6 +52,8 @@ trait LaidAside
             is_string($data['path'] ?? null) ? $data['path'] : '',
             FileState::fromArray(is_array($data['file'] ?? null) ? $data['file'] : []),
             is_string($data['until'] ?? null) ? $data['until'] : '',
+            Belongings::fromArray(is_array($data['with'] ?? null) ? $data['with'] : []),
+            is_string($data['at'] ?? null) ? $data['at'] : null,
         );
     }
 }

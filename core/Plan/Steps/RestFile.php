@@ -19,6 +19,6 @@ final readonly class RestFile implements Step
 
     public function inverse(): Step
     {
-        return new WakeFile($this->path, $this->file, $this->until);
+        return new WakeFile($this->path, $this->file, $this->until, $this->with, $this->at);
     }
 }

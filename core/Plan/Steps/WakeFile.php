@@ -19,6 +19,6 @@ final readonly class WakeFile implements Step
 
     public function inverse(): Step
     {
-        return new RestFile($this->path, $this->file, $this->until);
+        return new RestFile($this->path, $this->file, $this->until, $this->with, $this->at);
     }
 }

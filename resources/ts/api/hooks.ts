@@ -36,7 +36,7 @@ export function useSites() {
 }
 
 /** Everything below this key is read again when a reading or a change has landed. */
-function siteQuery<R>(
+export function siteQuery<R>(
   slug: string,
   key: readonly unknown[],
   ask: (site: string, signal: AbortSignal) => Promise<{ data?: R }>,
@@ -113,13 +113,6 @@ export function useFindings() {
     ),
   );
 }
-export function useResting() {
-  return useQuery(
-    siteQuery(useSlug(), ['resting'], (site, signal) =>
-      client.GET('/sites/{site}/resting', { params: { path: { site } }, signal }),
-    ),
-  );
-}
 export function usePlan(id: string) {
   return useQuery({
     ...siteQuery(useSlug(), ['plan', id], (site, signal) =>
@@ -187,6 +180,9 @@ export function useChange(id: string) {
 export interface MediaFilters {
   q?: string;
   standing?: string;
+  proof?: string;
+  because?: string;
+  year?: string;
   folder?: string;
   type?: string;
   use?: string;

@@ -1,4 +1,6 @@
 import {
+  Archive,
+  BellRing,
   CircleAlert,
   CircleHelp,
   Clock,
@@ -6,6 +8,7 @@ import {
   Eraser,
   History,
   Maximize2,
+  Moon,
   Unplug,
   type LucideProps,
 } from 'lucide-react';
@@ -133,6 +136,9 @@ const ICONS: Record<MatterName, ComponentType<LucideProps>> = {
   idle: Eraser,
   copies: Copy,
   over: History,
+  called: BellRing,
+  safe: Moon,
+  archive: Archive,
 };
 
 function Matter({ sentence, to }: { sentence: Sentence; to: string }) {

@@ -1,7 +1,18 @@
 import type { Desk } from '@/api/types';
 import { many, number, weight } from '@/ui/words';
 
-export type Matter = 'stale' | 'broken' | 'elsewhere' | 'unread' | 'large' | 'idle' | 'copies' | 'over';
+export type Matter =
+  | 'stale'
+  | 'broken'
+  | 'elsewhere'
+  | 'unread'
+  | 'large'
+  | 'idle'
+  | 'copies'
+  | 'over'
+  | 'called'
+  | 'safe'
+  | 'archive';
 
 /** What needs somebody: the sentence with its count, and the list that holds exactly what was counted. */
 export interface Sentence {
@@ -22,11 +33,14 @@ export interface Sentence {
 export function sentencesOf(desk: Desk, maintain: boolean): Sentence[] {
   return [
     ...desk.stale_changes.map((change) => stale(change, maintain)),
+    ...called(desk.resting, maintain),
     ...broken(desk, maintain),
     ...elsewhere(desk),
     ...unread(desk.unread),
     ...large(desk.large),
+    ...safe(desk.safe, maintain),
     ...idle(desk),
+    ...bags(desk.resting),
     ...copies(desk.copies),
     ...over(desk.expired_banners),
   ];
@@ -121,20 +135,80 @@ function large({ items, bytes }: Desk['large']): Sentence[] {
 }
 
 function idle(desk: Desk): Sentence[] {
-  const count = desk.standing['idle'] ?? 0;
-  if (count === 0) return [];
+  const count = (desk.standing['idle'] ?? 0) - desk.safe.items;
+  if (count <= 0) return [];
   return [
     {
       key: 'idle',
       matter: 'idle',
       urgent: false,
       counted: many(count, 'item'),
-      rest: `${are(count)} idle: no content that was read refers to ${are(count, 'it', 'them')}.`,
-      more: `${many(desk.idle.files, 'file')}, ${weight(desk.idle.bytes)}, renditions included.`,
-      to: 'media?standing=idle',
+      rest: `${are(count)} idle, but not safe: something else may need ${are(count, 'it', 'them')}.`,
+      more: 'The site’s own code, other sites, mail, or what was not looked at yet; each proof sheet says.',
+      to: 'media?standing=idle&proof=ask',
       act: `Look at ${are(count, 'it', 'them')}`,
     },
   ];
+}
+
+/** Files at rest that something asks for: each may be missed by a visitor this moment. */
+function called({ called: count, called_by }: Desk['resting'], maintain: boolean): Sentence[] {
+  if (count === 0) return [];
+  return [
+    {
+      key: 'called',
+      matter: 'called',
+      urgent: true,
+      counted: many(count, 'resting file'),
+      rest: `${are(count, 'is', 'are')} called back.`,
+      more: called_by,
+      to: 'resting',
+      act: maintain ? `Restore ${are(count, 'it', 'them')}` : `See ${are(count, 'it', 'them')}`,
+    },
+  ];
+}
+
+function safe({ items, files, bytes }: Desk['safe'], maintain: boolean): Sentence[] {
+  if (items === 0) return [];
+  return [
+    {
+      key: 'safe',
+      matter: 'safe',
+      urgent: false,
+      counted: many(items, 'item'),
+      rest: `${are(items)} safe to rest: all was looked at, and nothing needs ${are(items, 'it', 'them')}.`,
+      more: `${many(files, 'file')}, ${weight(bytes)} less in the public tree and in each backup.`,
+      to: 'resting',
+      act: maintain ? `Lay ${are(items, 'it', 'them')} to rest` : `Look at ${are(items, 'it', 'them')}`,
+    },
+  ];
+}
+
+function bags({ over, over_bytes, damaged }: Desk['resting']): Sentence[] {
+  const sentences: Sentence[] = [];
+  if (damaged > 0)
+    sentences.push({
+      key: 'damaged',
+      matter: 'archive',
+      urgent: true,
+      counted: many(damaged, 'bag'),
+      rest: `of the archive ${are(damaged)} damaged.`,
+      more: 'What is damaged is named there; put it back from a copy.',
+      to: 'resting',
+      act: `See ${are(damaged, 'it', 'them')}`,
+    });
+  if (over > 0)
+    sentences.push({
+      key: 'archive',
+      matter: 'archive',
+      urgent: false,
+      counted: many(over, 'resting file'),
+      rest: `may go to the archive: ${are(over, 'its', 'their')} days are over.`,
+      more: `${weight(over_bytes)}; restored from there as well.`,
+      to: 'resting',
+      act: 'Look at the archive',
+    });
+  return sentences;
 }
 
 function copies({ items, groups }: Desk['copies']): Sentence[] {

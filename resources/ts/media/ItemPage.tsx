@@ -1,14 +1,17 @@
-import { ArrowLeftRight } from 'lucide-react';
+import { ArrowLeftRight, Moon } from 'lucide-react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { useMay, useMediaItem, useSlug, useTrail } from '@/api/hooks';
 import type { MediaItem, TrailData } from '@/api/types';
 import { ExcerptDrawer } from '@/trail/ExcerptDrawer';
 import { Trail } from '@/trail/Trail';
 import { TrailList } from '@/trail/TrailList';
-import { ButtonLink } from '@/ui/Button';
+import { ProofSheet } from '@/proof/ProofSheet';
+import { Verdict } from '@/proof/Verdict';
+import { usePlanned } from '@/resting/usePlanned';
+import { Button, ButtonLink } from '@/ui/Button';
 import { ItemPicture } from '@/ui/ItemPicture';
 import { FailedPage } from '@/ui/Page';
-import { Empty, Failed, Loading } from '@/ui/States';
+import { Failed, Loading } from '@/ui/States';
 import { Standing } from '@/ui/Standing';
 import { useWide } from '@/ui/useWide';
 import { WhatIs } from '@/ui/WhatIs';
@@ -20,6 +23,7 @@ export function ItemPage() {
   const item = useMediaItem(id);
   const trail = useTrail(id);
   const [params, setParams] = useSearchParams();
+  const { maintain } = useMay();
   const wide = useWide();
   // A drawing in columns needs their width.
   const asList = params.get('as') === 'list' || !wide;
@@ -48,11 +52,25 @@ export function ItemPage() {
           <Failed error={trail.error} again={trail.refetch} />
         ) : !trail.data || !item.data ? (
           <Loading rows={8} height={46} />
-        ) : trail.data.references.length === 0 ? (
-          <Empty title="Nothing refers to this item">
-            No page, post, banner, gallery, page part, style sheet or setting that was read names it, live or
-            not. {many(trail.data.files.length, 'file')} lie on the site for it.
-          </Empty>
+        ) : trail.data.references.length === 0 || params.get('as') === 'proof' ? (
+          <div className="min-h-0 flex-1 overflow-y-auto">
+            <p className="mb-3 max-w-4xl text-[1.05rem]">
+              {trail.data.references.length === 0 ? (
+                <>
+                  <b>Nothing refers to this item.</b> No record that was read names it, live or not.{' '}
+                  {many(trail.data.files.length, 'file')} {trail.data.files.length === 1 ? 'lies' : 'lie'} on
+                  the site for it.
+                </>
+              ) : (
+                <Link to="?" className="font-semibold text-accent underline underline-offset-2">
+                  Back to its {many(item.data.uses, 'reference')}
+                </Link>
+              )}
+            </p>
+            <ProofSheet item={item.data.id}>
+              {maintain && item.data.verdict !== 'needed' && <LayToRest item={item.data} />}
+            </ProofSheet>
+          </div>
         ) : (
           <>
             <TrailHead item={item.data} trail={trail.data} asList={asList} />
@@ -66,6 +84,20 @@ export function ItemPage() {
         )}
       </section>
     </main>
+  );
+}
+
+function LayToRest({ item }: { item: MediaItem }) {
+  const planned = usePlanned();
+  return (
+    <Button
+      tone={item.verdict === 'safe' ? 'main' : 'plain'}
+      disabled={planned.isPending}
+      onClick={() => planned.rest({ items: [item.id], asks: item.verdict === 'ask' })}
+    >
+      <Moon size={16} aria-hidden="true" />{' '}
+      {item.verdict === 'safe' ? 'Lay to rest' : 'Lay to rest all the same'}
+    </Button>
   );
 }
 
@@ -103,6 +135,12 @@ function Facts({ item }: { item: MediaItem }) {
   const renditions = item.files.filter((f) => !f.is_original);
   const facts: [string, React.ReactNode][] = [
     ['Standing', <Standing key="s" standing={item.standing} />],
+    [
+      'Proof',
+      <Link key="p" to="?as=proof" className="hover:underline">
+        <Verdict verdict={item.verdict} />
+      </Link>,
+    ],
     ['Pixels', item.width ? `${number(item.width)} × ${number(item.height ?? 0)}` : null],
     ['Type', item.mime],
     [

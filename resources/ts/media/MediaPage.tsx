@@ -4,12 +4,28 @@ import { useFacets, type MediaFilters } from '@/api/hooks';
 import { SideChoice, SideGroup, SidePanel } from '@/ui/SidePanel';
 import { Standing } from '@/ui/Standing';
 import { UseWord, wordsOfUse } from '@/ui/UseBar';
-import type { StandingWord } from '@/api/types';
+import type { ProofVerdict, StandingWord } from '@/api/types';
+import { Verdict } from '@/proof/Verdict';
 import { useTitle } from '@/ui/useTitle';
 import { WhatIs } from '@/ui/WhatIs';
 import { ContactSheet, Ledger } from './Ledger';
 
-const NAMES = ['q', 'standing', 'folder', 'type', 'use', 'trouble', 'copies', 'large', 'sort'] as const;
+const NAMES = [
+  'q',
+  'standing',
+  'proof',
+  'because',
+  'year',
+  'folder',
+  'type',
+  'use',
+  'trouble',
+  'copies',
+  'large',
+  'sort',
+] as const;
+
+const PROOFS: Record<ProofVerdict, string> = { safe: 'safe to rest', ask: 'ask first', needed: 'needed' };
 
 export function MediaPage() {
   const [params, setParams] = useSearchParams();
@@ -58,7 +74,9 @@ export function MediaPage() {
                       ? 'far too many pixels'
                       : name === 'use'
                         ? wordsOfUse(filters.use ?? '')
-                        : filters[name]}
+                        : name === 'proof'
+                          ? PROOFS[filters.proof as ProofVerdict]
+                          : filters[name]}
               <X size={14} aria-hidden="true" />
             </button>
           ))}
@@ -137,6 +155,16 @@ function FacetPanel({
             word,
             facets && (facets.standing.find((f) => f.value === word)?.count ?? 0),
             <Standing standing={word} />,
+          ),
+        )}
+      </SideGroup>
+      <SideGroup title="Proof">
+        {(['safe', 'ask', 'needed'] as ProofVerdict[]).map((word) =>
+          row(
+            'proof',
+            word,
+            facets && (facets.proof.find((f) => f.value === word)?.count ?? 0),
+            <Verdict verdict={word} />,
           ),
         )}
       </SideGroup>

@@ -27,6 +27,12 @@ export const GLOSSARY = {
   undone: 'Taken back byte for byte: records, files, and the rows of the media list.',
   stale: 'A page that a cache still shows as it was before a change. Purging asks the cache to forget it.',
   resting: 'Out of the public tree but kept whole, with a day on which it may go.',
+  proof:
+    'All that speaks for and against a file going to its rest: content, the site’s own code, a survey, access logs, ' +
+    'age and copies. What was not looked at never counts as a yes.',
+  called:
+    'Something names, shows or asks for a file at rest. It does not go to the archive before somebody looked.',
+  bag: 'A folder of the archive with its own list of hashes (BagIt, RFC 8493): any tool can check and read it.',
   sameAddress: 'The new bytes are put where the old ones lay: no record is edited, every place shows them.',
   newReference: 'The records are edited so that they name the other file. The old one stays where it is.',
 } as const;
@@ -35,6 +41,7 @@ export type Word = keyof typeof GLOSSARY;
 
 const SAID: Partial<Record<Word, string>> = {
   leftOut: 'left out',
+  proof: 'proof sheet',
   letStand: 'let stand',
   sameAddress: 'same address',
   newReference: 'new reference',

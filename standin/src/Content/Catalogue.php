@@ -524,6 +524,37 @@ final class Catalogue
                 tags: ['unsorted'],
             );
         }
+        // Left over: what they are needed for, if anything, stands in no record.
+        for ($i = 0; $i < 12; $i++) {
+            $this->add(
+                'left',
+                'archive/left-'.sprintf('%02d', $i + 1).'.jpg',
+                self::pickMotif($i + 3),
+                600,
+                400,
+                'Left over '.($i + 1),
+                '',
+                tags: ['unsorted'],
+            );
+        }
+        // Parts of others, cut out and made smaller.
+        foreach (array_slice($this->groups['harbour'], 0, 3) as $id) {
+            $this->add(
+                'crops',
+                'archive/'.pathinfo($this->items[$id]->path, PATHINFO_FILENAME).'-cut.jpg',
+                'harbour',
+                480,
+                480,
+                $this->items[$id]->title.' (cut)',
+                '',
+                copyOf: $id,
+                cut: true,
+            );
+        }
+        // Sent by hand, past the site's own list.
+        for ($i = 0; $i < 3; $i++) {
+            $this->add('strays', 'loose/stray-'.($i + 1).'.jpg', self::pickMotif($i), 600, 400, '', '');
+        }
     }
 
     public static function slug(string $words): string
@@ -570,6 +601,7 @@ final class Catalogue
         ?int $seed = null,
         ?int $copyOf = null,
         bool $recoded = false,
+        bool $cut = false,
     ): void {
         $id = count($this->items) + 1;
         $item = new MediaItem(
@@ -586,9 +618,13 @@ final class Catalogue
             $tags,
             $copyOf,
             $recoded,
+            $cut,
         );
         $name = substr($item->path, 0, (int) strrpos($item->path, '.'));
-        if (! in_array($group, ['icons', 'textures', 'copies', 'recoded', 'drawings'], true) && $width > 100) {
+        if (
+            ! in_array($group, ['icons', 'textures', 'copies', 'recoded', 'drawings', 'crops', 'strays'], true)
+            && $width > 100
+        ) {
             foreach (self::WIDTHS as $w) {
                 if ($w < $width) {
                     $h = (int) round(($height * $w) / $width);

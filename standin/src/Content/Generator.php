@@ -13,6 +13,31 @@ use Standin\Drawing\Papers;
 /** Draws the demo's files and writes its content database. Safe to run again: what is there is left alone. */
 final readonly class Generator
 {
+    private const CODE = [
+        'theme/header.phtml' => <<<'PHTML'
+        <?php /* The band above every page. */ ?>
+        <a class="home" href="/"><img src="<?= $base ?>/media/brand/korrin-logo.png" alt="Korrin Bay"></a>
+        PHTML
+        ,
+        'theme/footer.phtml' => <<<'PHTML'
+        <?php $seal = 'left-01.jpg'; // in the archive, by its name alone ?>
+        <footer><img src="<?= $base.'/media/archive/'.$seal ?>" alt="The seal of the trust"></footer>
+        PHTML
+        ,
+        'theme/print.css' => <<<'CSS'
+        @media print {
+          body { background: url("../media/archive/left-02.jpg") no-repeat; }
+        }
+        CSS
+        ,
+        'theme/widgets/tide.js' => 'const dial = {"face": "\/media\/archive\/left-03.jpg", "step": 12};'
+            .'
+',
+        'theme/mail/newsletter.html' => '<img src="https://korrinbay.example/media/archive/left-04.jpg" alt="">'
+            .'
+',
+    ];
+
     public function __construct(private string $folder)
     {
     }
@@ -31,6 +56,7 @@ final readonly class Generator
             }
             if ($item->width === 0 || $item->motif === 'drawing') {
                 $this->put($item);
+                $this->date($item);
                 $drawn++;
 
                 continue;
@@ -44,18 +70,64 @@ final readonly class Generator
                 $source->label,
                 $source->width > 3000 ? 1.0 : 1.6,
             );
-            $original = $canvas->oversize === 1.0
-                ? $canvas->image
-                : $this->scaled($canvas->image, $item->width, $item->height);
+            $original =
+                $canvas->oversize === 1.0
+                    ? $canvas->image
+                    : $this->scaled(
+                        $canvas->image,
+                        $item->cut ? $source->width : $item->width,
+                        $item->cut ? $source->height : $item->height,
+                    );
+            if ($item->cut) {
+                $original = self::cut($original, $item->width, $item->height);
+            }
             foreach ($item->renditions as $path => [$w, $h]) {
                 $this->save($this->scaled($original, $w, $h), $path, 78);
             }
             // The original last: its presence says that the whole item is done.
             $this->save($original, $item->path, $item->recoded ? 62 : 84, $item);
+            $this->date($item);
             $drawn++;
         }
 
         return $drawn;
+    }
+
+    /** Files carry the time of their upload. */
+    private function date(MediaItem $item): void
+    {
+        foreach ([$item->path, ...array_keys($item->renditions)] as $path) {
+            $at = $item->uploaded();
+            if ($at !== null) {
+                touch("$this->folder/site/$path", $at);
+            }
+        }
+    }
+
+    /** A square from the middle of a picture. */
+    private static function cut(GdImage $image, int $width, int $height): GdImage
+    {
+        $side = min(imagesx($image), imagesy($image));
+        $part = imagecrop($image, [
+            'x' => intdiv(imagesx($image) - $side, 2),
+            'y' => intdiv(imagesy($image) - $side, 2),
+            'width' => $side,
+            'height' => $side,
+        ]);
+        assert($part !== false);
+        $scaled = imagescale($part, $width, $height, IMG_BILINEAR_FIXED);
+        assert($scaled !== false);
+
+        return $scaled;
+    }
+
+    /** The site's own code, which names pictures that no record does. */
+    public function code(): void
+    {
+        foreach (self::CODE as $path => $text) {
+            @mkdir(dirname("$this->folder/site/$path"), 0o775, true);
+            file_put_contents("$this->folder/site/$path", $text);
+        }
     }
 
     /** What no canvas draws. */
@@ -162,8 +234,8 @@ final readonly class Generator
             .pack('vvVV', 0x010F, 2, strlen($make), 38)
             .pack('vvVV', 0x0132, 2, strlen($date), 38 + strlen($make))
             .pack('V', 0)
-            .$make
-            .$date;
+            .$make.
+            $date;
         $segment = "Exif\0\0".$tiff;
 
         return substr($jpeg, 0, 2)."\xFF\xE1".pack('n', strlen($segment) + 2).$segment.substr($jpeg, 2);

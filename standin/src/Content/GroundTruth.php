@@ -25,6 +25,9 @@ final class GroundTruth
     /** @var array<string, string> story → path of the item that plays it */
     public array $stories = [];
 
+    /** @var array<string, string> path of an item that no record names → needed, ask or safe, once all was looked at */
+    public array $retire = [];
+
     /** @param  MediaItem|null  $media the item that a person would say is meant */
     public function address(
         string $kind,
@@ -82,7 +85,13 @@ final class GroundTruth
     public function json(): string
     {
         return json_encode(
-            ['uses' => $this->uses, 'links' => $this->links, 'carries' => $this->carries, 'stories' => $this->stories],
+            [
+                'uses' => $this->uses,
+                'links' => $this->links,
+                'carries' => $this->carries,
+                'stories' => $this->stories,
+                'retire' => $this->retire,
+            ],
             JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR,
         );
     }

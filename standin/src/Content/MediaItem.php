@@ -25,12 +25,24 @@ final class MediaItem
         public readonly array $tags = [],
         public readonly ?int $copyOf = null,
         public readonly bool $recoded = false,
+        public readonly bool $cut = false,
     ) {
     }
 
     public function extension(): string
     {
         return strtolower(pathinfo($this->path, PATHINFO_EXTENSION));
+    }
+
+    /** When it was uploaded, in seconds since 1970; null for a moment ago. */
+    public function uploaded(): ?int
+    {
+        if (preg_match('~archive/left-1[12]~', $this->path) === 1) {
+            return null;
+        }
+        $year = preg_match('~/(20\d\d)/~', $this->path, $m) === 1 ? (int) $m[1] : 2014 + (($this->id * 7) % 11);
+
+        return (int) gmmktime(9, 30, $this->id % 60, 1 + (($this->id * 5) % 12), 1 + (($this->id * 11) % 28), $year);
     }
 
     /** The smallest rendition at least this wide, or the original. */

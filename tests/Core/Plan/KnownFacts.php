@@ -11,11 +11,15 @@ use Ylema\Imaging\UploadRefused;
 use Ylema\Plan\Drawing;
 use Ylema\Plan\Facts;
 use Ylema\Plan\HeldFile;
+use Ylema\Plan\Idle;
+use Ylema\Plan\IdleQuestion;
 use Ylema\Plan\KeptFile;
 use Ylema\Plan\MediaFacts;
 use Ylema\Plan\PlacedUse;
 use Ylema\Plan\Places;
 use Ylema\Plan\RecordUses;
+use Ylema\Plan\Resting;
+use Ylema\Plan\RestingQuestion;
 use Ylema\Sites\FileState;
 
 /** A site that fits into a test: all that a planner may ask, known beforehand, and what it asked for. */
@@ -158,8 +162,8 @@ final class KnownFacts implements Facts
 
     public function upload(string $token): KeptFile
     {
-        return $this->uploads[$token]
-            ?? throw new UploadRefused('The uploaded picture is no longer here. Send it again.');
+        return $this->uploads[$token] ??
+            throw new UploadRefused('The uploaded picture is no longer here. Send it again.');
     }
 
     public function draw(Drawing $drawing): FileState
@@ -266,8 +270,8 @@ final class KnownFacts implements Facts
 
     public function known(array $paths): array
     {
-        return array_intersect_key($this->livePages, array_flip($paths))
-            + array_fill_keys(array_intersect($paths, array_keys($this->files)), true);
+        return array_intersect_key($this->livePages, array_flip($paths)) +
+            array_fill_keys(array_intersect($paths, array_keys($this->files)), true);
     }
 
     public function recover(array $paths): array
@@ -285,5 +289,38 @@ final class KnownFacts implements Facts
         }
 
         return $ids;
+    }
+
+    /** @var list<list<Idle>> */
+    public array $idle = [];
+
+    /** @var list<list<Resting>> */
+    public array $resting = [];
+
+    public function idle(IdleQuestion $question): iterable
+    {
+        return $this->idle;
+    }
+
+    public function usesOf(array $items): iterable
+    {
+        foreach ($items as $item) {
+            yield from $this->uses($item, new Places([]));
+        }
+    }
+
+    public function newBag(): string
+    {
+        return 'bag-1';
+    }
+
+    public function restsUntil(): string
+    {
+        return '2031-03-01';
+    }
+
+    public function resting(RestingQuestion $question): iterable
+    {
+        return $this->resting;
     }
 }

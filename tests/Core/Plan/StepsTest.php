@@ -10,6 +10,8 @@ use Ylema\Plan\Expectation;
 use Ylema\Plan\Step;
 use Ylema\Plan\StepKind;
 use Ylema\Plan\Steps\AddMedia;
+use Ylema\Plan\Steps\ArchiveFile;
+use Ylema\Plan\Steps\Belongings;
 use Ylema\Plan\Steps\ChangeMedia;
 use Ylema\Plan\Steps\DeleteFile;
 use Ylema\Plan\Steps\DropRedirect;
@@ -20,6 +22,9 @@ use Ylema\Plan\Steps\PromisedEdit;
 use Ylema\Plan\Steps\Redirect;
 use Ylema\Plan\Steps\RemoveMedia;
 use Ylema\Plan\Steps\RestFile;
+use Ylema\Plan\Steps\SealBag;
+use Ylema\Plan\Steps\UnarchiveFile;
+use Ylema\Plan\Steps\UnsealBag;
 use Ylema\Plan\Steps\WakeFile;
 use Ylema\Plan\Steps\WriteFile;
 use Ylema\Sites\FileState;
@@ -43,6 +48,19 @@ function allSteps(): array
         'a file taken away' => new DeleteFile('media/a.jpg', $file),
         'laid to rest' => new RestFile('media/a.jpg', $file, '2031-01-01'),
         'woken' => new WakeFile('media/a.jpg', $file, '2031-01-01'),
+        'restored elsewhere' => new WakeFile(
+            'media/a.jpg',
+            $file,
+            '2031-01-01',
+            new Belongings('media/a.jpg', 'A', 'image/jpeg', new Size(4, 3), $row, [
+                ['source' => 'age', 'says' => 'for'],
+            ]),
+            'media/a-2.jpg',
+        ),
+        'into a bag' => new ArchiveFile('bag-1', 'data/media/a.jpg', 'media/a.jpg', $file, '2031-01-01'),
+        'out of a bag' => new UnarchiveFile('bag-1', 'data/media/a.jpg', 'media/a.jpg', $file, '2031-01-01'),
+        'a bag sealed' => new SealBag('bag-1'),
+        'a bag opened' => new UnsealBag('bag-1'),
         'a row to come' => new AddMedia($media, 'new'),
         'a row that is there' => new AddMedia($media, 'new', $row),
         'a row removed' => new RemoveMedia('media/a.jpg', $row, $media, 'new'),
@@ -94,6 +112,11 @@ it('leads back where it came from', function (string $name, string $inverse, boo
     ['a file moved', MoveFile::class, true],
     ['laid to rest', WakeFile::class, true],
     ['woken', RestFile::class, true],
+    ['restored elsewhere', RestFile::class, true],
+    ['into a bag', UnarchiveFile::class, true],
+    ['out of a bag', ArchiveFile::class, true],
+    ['a bag sealed', UnsealBag::class, true],
+    ['a bag opened', SealBag::class, true],
     ['a row that is there', RemoveMedia::class, true],
     ['a row removed', AddMedia::class, true],
     ['other words', ChangeMedia::class, true],

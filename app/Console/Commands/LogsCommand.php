@@ -1,0 +1,43 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console\Commands;
+
+use App\Logs\LogProblem;
+use App\Logs\LogReader;
+use Illuminate\Console\Command;
+
+final class LogsCommand extends Command
+{
+    use FindsSites;
+
+    protected $signature = 'ylema:logs {site : its short name} {files* : access logs of this machine, also packed by gzip}';
+
+    protected $description = 'Read access logs, so that files which somebody asks for are not called idle';
+
+    public function handle(LogReader $logs): int
+    {
+        $site = $this->site();
+        if ($site === null) {
+            return 2;
+        }
+        $failed = false;
+        $files = $this->argument('files');
+        foreach (is_array($files) ? $files : [] as $file) {
+            try {
+                $read = $logs->read($site, (string) $file, basename((string) $file));
+                $this->line($read->sentence());
+                if ($read->broken > 0) {
+                    $this->line("  such as: $read->example");
+                }
+            } catch (LogProblem $e) {
+                $failed = true;
+                $this->error($e->getMessage());
+            }
+        }
+        $logs->settle($site);
+
+        return $failed ? self::FAILURE : self::SUCCESS;
+    }
+}

@@ -1,0 +1,72 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Logs\LogProblem;
+use App\Logs\LogReader;
+use App\Logs\WatchedLogs;
+use App\Models\Site;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Http\UploadedFile;
+use Illuminate\Support\Facades\DB;
+use stdClass;
+
+/** Access logs that were read, and those that are sent. Paths of the machine are said on the command line only. */
+final class LogController
+{
+    private const LISTED = 200;
+
+    public function index(Site $site): JsonResponse
+    {
+        return new JsonResponse(['logs' => self::logs($site)]);
+    }
+
+    public function store(Request $request, Site $site, LogReader $logs): JsonResponse
+    {
+        $request->validate(['log' => ['required', 'file']]);
+        $file = $request->file('log');
+        if (! $file instanceof UploadedFile) {
+            throw new LogProblem('The log did not arrive. Send it again.');
+        }
+        $read = $logs->read($site, $file->getPathname(), $file->getClientOriginalName());
+        $logs->settle($site);
+
+        return new JsonResponse(['said' => $read->sentence(), 'logs' => self::logs($site)], 201);
+    }
+
+    /** The watched folder, now rather than at its hour. */
+    public function watched(Site $site, WatchedLogs $watched): JsonResponse
+    {
+        return new JsonResponse(['said' => implode(' ', $watched->read($site)), 'logs' => self::logs($site)]);
+    }
+
+    /** @return list<array<string, mixed>> */
+    private static function logs(Site $site): array
+    {
+        $at = static fn (?string $time): ?string => $time === null ? null : date(DATE_ATOM, (int) strtotime($time));
+
+        return array_values(
+            DB::table('log_files')
+                ->where('site_id', $site->id)
+                ->orderByDesc('until_at')
+                ->limit(self::LISTED)
+                ->get()
+                ->map(
+                    static fn (stdClass $row): array => [
+                        'name' => (string) $row->name,
+                        'lines' => (int) $row->lines,
+                        'broken' => (int) $row->broken,
+                        'example' => (string) $row->example,
+                        'requests' => (int) $row->requests,
+                        'from' => $at($row->from_at),
+                        'until' => $at($row->until_at),
+                        'read_at' => $at($row->read_at),
+                    ],
+                )
+                ->all(),
+        );
+    }
+}

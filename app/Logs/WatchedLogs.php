@@ -1,0 +1,53 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Logs;
+
+use App\Models\Site;
+use App\Retire\Keeping;
+
+/** The folder that is watched for access logs: read behind where it was read to, whatever it is called by now. */
+final readonly class WatchedLogs
+{
+    private const FILES = 2000;
+
+    public function __construct(private LogReader $logs)
+    {
+    }
+
+    /** @return list<string> what was new, or could not be read, one sentence each */
+    public function read(Site $site): array
+    {
+        $folder = Keeping::of($site)->logs;
+        if ($folder === null) {
+            return [];
+        }
+        $names = is_dir($folder) ? @scandir($folder) : false;
+        if ($names === false) {
+            return ["The folder of access logs ($folder) cannot be listed. Give this user the right to read it."];
+        }
+        $said = [];
+        $isNew = false;
+        foreach (array_slice($names, 0, self::FILES) as $name) {
+            $file = "$folder/$name";
+            if (! is_file($file) || preg_match('~\.(?:log|gz|\d+)$|access~i', $name) !== 1) {
+                continue;
+            }
+            try {
+                $read = $this->logs->read($site, $file, $name);
+                if ($read->lines > 0) {
+                    $isNew = true;
+                    $said[] = $read->sentence();
+                }
+            } catch (LogProblem $e) {
+                $said[] = $e->getMessage();
+            }
+        }
+        if ($isNew) {
+            $this->logs->settle($site);
+        }
+
+        return $said;
+    }
+}

@@ -1,0 +1,268 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Retire;
+
+use App\Models\Site;
+use App\Support\BulkRows;
+use App\Support\Sql;
+use Carbon\CarbonImmutable;
+use Illuminate\Support\Facades\DB;
+use stdClass;
+use Ylema\Retire\Looked;
+use Ylema\Retire\ProofSheet;
+use Ylema\Retire\Traces;
+use Ylema\Usage\Standing;
+
+/**
+ * Gathers what was found of files and items, and keeps what their proof sheets come to. Core's rules decide; all that
+ * they need of the whole site is one question to the index.
+ */
+final readonly class Proofs
+{
+    /** Logs that were turned over may miss the hours between; longer gaps end what is known. */
+    private const GAP = 2 * 86_400;
+
+    public function __construct(private int $siteId)
+    {
+    }
+
+    /** Works out the verdict of every file and item anew. */
+    public function settle(): void
+    {
+        DB::transaction(function (): void {
+            DB::statement(
+                'create temporary table verdicts (file_id bigint, item_id bigint, verdict text, decided_by text) '
+                    .'on commit drop',
+            );
+            $rows = new BulkRows('verdicts', ['file_id', 'item_id', 'verdict', 'decided_by']);
+            $looked = $this->looked();
+            foreach ($this->gathered(null) as [$item, $files]) {
+                $sheet = ProofSheet::of(self::ofItem($item, $files), $looked);
+                $rows->add([null, $item->id, $sheet->verdict->value, $sheet->reason?->source->value]);
+                foreach ($files as $file) {
+                    $own = $file->is_original ? $sheet : ProofSheet::of(self::ofFile($item, $file), $looked);
+                    $rows->add([$file->file_id, null, $own->verdict->value, $own->reason?->source->value]);
+                }
+            }
+            $rows->flush();
+            foreach (['media_items' => 'item_id', 'files' => 'file_id'] as $table => $column) {
+                DB::update(
+                    "update $table t set verdict = v.verdict, verdict_by = v.decided_by from verdicts v "
+                        ."where v.$column = t.id and (t.verdict, t.verdict_by) is distinct from (v.verdict, v.decided_by)",
+                );
+            }
+        });
+    }
+
+    /**
+     * The sheets of some items, and of each of their files.
+     *
+     * @param  list<int>  $items
+     * @return array<int, array{sheet: ProofSheet, files: array<int, ProofSheet>}> by item, and by file
+     */
+    public function sheets(array $items): array
+    {
+        $looked = $this->looked();
+        $sheets = [];
+        foreach ($this->gathered($items) as [$item, $files]) {
+            $own = [];
+            $sheet = ProofSheet::of(self::ofItem($item, $files), $looked);
+            foreach ($files as $file) {
+                $own[(int) $file->file_id] = $file->is_original
+                    ? $sheet
+                    : ProofSheet::of(self::ofFile($item, $file), $looked);
+            }
+            $sheets[(int) $item->id] = ['sheet' => $sheet, 'files' => $own];
+        }
+
+        return $sheets;
+    }
+
+    public function looked(): Looked
+    {
+        $site = Site::query()->findOrFail($this->siteId);
+        $unread = DB::selectOne(
+            "select (select count(*) from records where site_id = :site and problems::text <> '[]') + coalesce((
+                select jsonb_array_length(unread) from readings where site_id = :site and prepared
+                order by id desc limit 1), 0) as n",
+            ['site' => $this->siteId],
+        );
+        $surveyed = DB::table('surveys')
+            ->where('site_id', $this->siteId)
+            ->where('state', 'done')
+            ->whereNull('pages')
+            ->max('finished_at');
+        [$from, $until] = $this->logged();
+
+        return new Looked(
+            CarbonImmutable::now()->getTimestamp(),
+            $site->read_at?->getTimestamp(),
+            $unread instanceof stdClass ? (int) $unread->n : 0,
+            $site->code !== null,
+            $site->code['files'] ?? 0,
+            $site->code['unread'] ?? 0,
+            is_string($surveyed) ? CarbonImmutable::parse($surveyed)->getTimestamp() : null,
+            $from,
+            $until,
+        );
+    }
+
+    /** @return array{int|null, int|null} since when and until when access logs are known without a gap */
+    private function logged(): array
+    {
+        $from = $until = null;
+        $spans = DB::table('log_files')
+            ->where('site_id', $this->siteId)
+            ->whereNotNull('from_at')
+            ->orderByDesc('until_at')
+            ->limit(5000)
+            ->get(['from_at', 'until_at']);
+        foreach ($spans as $span) {
+            $begins = CarbonImmutable::parse((string) $span->from_at)->getTimestamp();
+            $ends = CarbonImmutable::parse((string) $span->until_at)->getTimestamp();
+            $until ??= $ends;
+            if ($from !== null && $ends < $from - self::GAP) {
+                break;
+            }
+            $from = $from === null ? $begins : min($from, $begins);
+        }
+
+        return [$from, $until];
+    }
+
+    /**
+     * Items with what was found of each of their files.
+     *
+     * @param  list<int>|null  $items null for all
+     * @return iterable<array{stdClass, list<stdClass>}>
+     */
+    private function gathered(?array $items): iterable
+    {
+        $only = $items === null ? '' : 'and i.id = any(cast(:items as bigint[]))';
+        $own = $items === null ? '' : 'and f.media_item_id = any(cast(:items as bigint[]))';
+        $at = $items === null ? '' : 'and a.media_item_id = any(cast(:items as bigint[]))';
+        $rows = DB::cursor(
+            <<<SQL
+            with own as materialized (
+                select f.id, f.path, f.fold, f.name_fold, f.sha256, f.modified, f.is_original, f.media_item_id
+                from files f where f.site_id = :site and f.media_item_id is not null $own
+            ), named as (
+                select a.file_id, count(*) as n from addresses a join media_references m on m.address_id = a.id
+                where a.site_id = :site and a.file_id is not null and not a.leads $at group by 1
+            ), led as (
+                select a.path, count(*) as n from addresses a join links l on l.address_id = a.id
+                where a.site_id = :site and a.leads and a.path is not null
+                    and exists (select 1 from own where own.path = a.path) group by 1
+            ), by_id as (
+                select m.media_item_id as item, count(*) as n from media_references m
+                where m.site_id = :site and m.names = 'media-item' and m.media_item_id is not null group by 1
+            ), coded as (
+                select f.id as file_id, count(*) as n, min(c.code_path || ':' || c.line) as at
+                from code_mentions c join own f on f.name_fold = c.name_fold
+                where c.site_id = :site and right('/' || f.fold, length(c.said) + 1) = '/' || c.said group by 1
+            ), seen as (
+                select s.path, count(distinct s.record_id) as n from sightings s
+                where s.site_id = :site and s.seen and s.path is not null group by 1
+            ), same as (
+                select sha256, count(*) as n from files where site_id = :site and is_original group by 1
+                having count(*) > 1
+            )
+            select i.id, i.standing, i.uses, i.path as item_path, coalesce(b.n, 0) as by_id, f.id as file_id, f.path,
+                f.modified, coalesce(f.is_original, false) as is_original, coalesce(n.n, 0) + coalesce(d.n, 0) as named,
+                coalesce(c.n, 0) as coded, c.at as coded_at,
+                coalesce(s.n, 0) as seen, coalesce(l.visitors, 0) as visitors,
+                coalesce(l.other_sites, 0) as other_sites,
+                (select k from jsonb_object_keys(l.pages) as k limit 1) as other_page, coalesce(l.mail, 0) as mail,
+                coalesce(l.robots, 0) as robots, extract(epoch from l.last_person_at)::bigint as last_person,
+                coalesce(e.n, 1) - 1 as copies
+            from media_items i left join own f on f.media_item_id = i.id
+            left join by_id b on b.item = i.id left join named n on n.file_id = f.id left join led d on d.path = f.path
+            left join coded c on c.file_id = f.id left join seen s on s.path = f.path
+            left join asked_for l on l.site_id = :site and md5(l.path) = md5(f.path) and l.path = f.path
+            left join same e on e.sha256 = f.sha256
+            where i.site_id = :site $only order by i.id, f.is_original desc, f.path
+            SQL
+            ,
+            ['site' => $this->siteId, ...$items === null ? [] : ['items' => Sql::ids($items)]],
+        );
+        $item = null;
+        $files = [];
+        /** @var stdClass $row */
+        foreach ($rows as $row) {
+            if ($item !== null && $item->id !== $row->id) {
+                yield [$item, $files];
+                $files = [];
+            }
+            $item = $row;
+            if ($row->file_id !== null) {
+                $files[] = $row;
+            }
+        }
+        if ($item !== null) {
+            yield [$item, $files];
+        }
+    }
+
+    /** @param  list<stdClass>  $files */
+    private static function ofItem(stdClass $item, array $files): Traces
+    {
+        $sum = static fn (string $column): int => array_sum(
+            array_map(static fn (stdClass $file): int => (int) $file->{$column}, $files),
+        );
+        $first = static fn (string $column): string => (string) (array_values(
+            array_filter(array_map(static fn (stdClass $file): mixed => $file->{$column}, $files)),
+        )[0] ?? '');
+        $last = array_filter(array_map(static fn (stdClass $file): mixed => $file->last_person, $files));
+        $original = $files[0] ?? null;
+        $led = $sum('named');
+
+        return new Traces(
+            self::standing($item, $led),
+            // Links to one of its files count, though they show nothing.
+            max((int) $item->uses, $led),
+            false,
+            $sum('coded'),
+            $first('coded_at'),
+            $sum('seen'),
+            $sum('visitors'),
+            $sum('other_sites'),
+            $first('other_page'),
+            $sum('mail'),
+            $sum('robots'),
+            $last === [] ? null : max(array_map(intval(...), $last)),
+            $original === null ? null : (int) $original->modified,
+            $original === null ? 0 : (int) $original->copies,
+        );
+    }
+
+    private static function ofFile(stdClass $item, stdClass $file): Traces
+    {
+        return new Traces(
+            self::standing($item, (int) $file->named),
+            (int) $file->named,
+            (int) $item->by_id > 0,
+            (int) $file->coded,
+            (string) $file->coded_at,
+            (int) $file->seen,
+            (int) $file->visitors,
+            (int) $file->other_sites,
+            (string) $file->other_page,
+            (int) $file->mail,
+            (int) $file->robots,
+            $file->last_person === null ? null : (int) $file->last_person,
+            (int) $file->modified,
+            // What is drawn from an original is never the only one.
+            1,
+        );
+    }
+
+    /** What only a link names is led to by somebody: nobody knows from where, so it counts as met. */
+    private static function standing(stdClass $item, int $named): Standing
+    {
+        $standing = Standing::from((string) $item->standing);
+
+        return $standing === Standing::Idle && $named > 0 ? Standing::Live : $standing;
+    }
+}

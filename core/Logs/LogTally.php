@@ -1,0 +1,142 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Logs;
+
+use Ylema\Addresses\SiteAddresses;
+use Ylema\Addresses\Whose;
+
+/**
+ * Counts what a log says of the files of a site. It keeps counts by path, and nothing of anybody who asked.
+ *
+ * Paths are as a server sees them: below the site's root, decoded once, without a query.
+ */
+final class LogTally
+{
+    /** Different paths that are counted before whoever reads must take them. */
+    private const PATHS = 50_000;
+
+    /** Different targets that are remembered with what they mean. */
+    private const TARGETS = 100_000;
+
+    public int $lines = 0;
+
+    /** Lines that are none of a log. */
+    public int $broken = 0;
+
+    /** One of them, cut short. */
+    public string $example = '';
+
+    public int $requests = 0;
+
+    /** When the first and the last request of the log were, in seconds since 1970; 0 where there is none. */
+    public int $from = 0;
+
+    public int $until = 0;
+
+    /** @var array<array-key, AskedFor> */
+    private array $paths = [];
+
+    /** @var array<string, string|null> target → path, null for what is no file of the site */
+    private array $targets = [];
+
+    /** @param  list<string>  $folders of files, below the root, each ending in `/` */
+    public function __construct(
+        private readonly LogFormat $format,
+        private readonly Askers $askers,
+        private readonly SiteAddresses $addresses,
+        private readonly array $folders,
+    ) {
+    }
+
+    public function add(string $line): void
+    {
+        if ($line === '') {
+            return;
+        }
+        $this->lines++;
+        $read = $this->format->read($line);
+        if ($read === null) {
+            $this->broken++;
+            if ($this->example === '') {
+                $this->example = self::withoutPeople($line);
+            }
+
+            return;
+        }
+        if ($this->from === 0 || $read->time < $this->from) {
+            $this->from = $read->time;
+        }
+        if ($read->time > $this->until) {
+            $this->until = $read->time;
+        }
+        if ($read->method !== 'GET' && $read->method !== 'HEAD') {
+            return;
+        }
+        $key = $read->host === null ? $read->target : "$read->host $read->target";
+        $path = array_key_exists($key, $this->targets) ? $this->targets[$key] : $this->path($key, $read);
+        if ($path === null) {
+            return;
+        }
+        $who = $this->askers->of($read);
+        if ($who !== null) {
+            $this->requests++;
+            ($this->paths[$path] ??= new AskedFor())->count($who, $read);
+        }
+    }
+
+    /** Whether what is counted should be taken away before it grows further. */
+    public function isFull(): bool
+    {
+        return count($this->paths) >= self::PATHS;
+    }
+
+    /** @return array<array-key, AskedFor> path → counts since they were last taken */
+    public function take(): array
+    {
+        $paths = $this->paths;
+        $this->paths = [];
+
+        return $paths;
+    }
+
+    private function path(string $key, LogLine $line): ?string
+    {
+        if (count($this->targets) >= self::TARGETS) {
+            $this->targets = [];
+        }
+        $address =
+            $line->host === null || ! str_starts_with($line->target, '/')
+                ? $line->target
+                : // Neither the port nor the scheme says which site it is.
+                    $this->addresses->now->scheme.'://'.preg_replace('~:\d+$~', '', $line->host).$line->target;
+        $place = $this->addresses->locate($address);
+        $path = $place !== null && in_array($place->whose, [Whose::Own, Whose::Former], true) ? $place->path : null;
+        if ($path !== null && ! $this->isFile($path)) {
+            $path = null;
+        }
+
+        return $this->targets[$key] = $path;
+    }
+
+    private function isFile(string $path): bool
+    {
+        foreach ($this->folders as $folder) {
+            if (str_starts_with($path, $folder) && ! str_ends_with($path, '/')) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /** A line that is shown to somebody must not say whose it was. */
+    private static function withoutPeople(string $line): string
+    {
+        $shown = mb_scrub(substr($line, 0, 160));
+
+        return preg_replace('~\b\d{1,3}(?:\.\d{1,3}){3}\b|\b[0-9a-f]{0,4}(?::[0-9a-f]{0,4}){3,7}\b~i', '…', $shown) ??
+            '';
+    }
+}

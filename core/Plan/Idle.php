@@ -1,0 +1,32 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Plan;
+
+use Ylema\Sites\MediaRow;
+
+/** An item, or some files of one, that may be laid to rest. */
+final readonly class Idle
+{
+    /**
+     * @param  int  $item its number in the index
+     * @param  string  $path of its original
+     * @param  non-empty-list<IdleFile>  $files that would rest, the original first where it is among them
+     * @param  MediaRow|null  $row of the site's own list of media; null where it has none, or keeps it
+     * @param  string|null  $why why it must not rest, or only after somebody was asked; null where it is safe
+     * @param  bool  $isNeeded whether nobody may say otherwise
+     * @param  list<array<string, mixed>>  $proof as ProofSheet::toArray() says it
+     */
+    public function __construct(
+        public int $item,
+        public string $path,
+        public string $title,
+        public array $files,
+        public ?MediaRow $row,
+        public ?string $why,
+        public bool $isNeeded,
+        public array $proof,
+    ) {
+    }
+}

@@ -1,0 +1,32 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Retire;
+
+/** When a site was looked at, and in which ways; the same for all of its files. Times in seconds since 1970. */
+final readonly class Looked
+{
+    /**
+     * @param  int|null  $read when its content was last read as a whole; null for never
+     * @param  int  $unread records, columns and files that could not be read then
+     * @param  bool  $knowsCode whether the field map says where its own code is
+     * @param  int  $codeFiles how many files of code were read
+     * @param  int  $unreadCode how many could not be
+     * @param  int|null  $surveyed when a survey of all its pages ended
+     * @param  int|null  $logFrom since when access logs are known without a gap
+     * @param  int|null  $logUntil until when
+     */
+    public function __construct(
+        public int $now,
+        public ?int $read = null,
+        public int $unread = 0,
+        public bool $knowsCode = false,
+        public int $codeFiles = 0,
+        public int $unreadCode = 0,
+        public ?int $surveyed = null,
+        public ?int $logFrom = null,
+        public ?int $logUntil = null,
+    ) {
+    }
+}

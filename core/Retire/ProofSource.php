@@ -1,0 +1,22 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Retire;
+
+/** What is asked about a file, in the order in which a sheet shows it. */
+enum ProofSource: string
+{
+    case Content = 'content';
+
+    /** Files of the site's own code: templates, styles and scripts on disk. */
+    case Code = 'code';
+
+    case Survey = 'survey';
+
+    case Log = 'log';
+
+    case Age = 'age';
+
+    case Copies = 'copies';
+}

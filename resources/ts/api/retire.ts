@@ -1,0 +1,101 @@
+import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import { body, client } from './client';
+import { siteQuery, useSlug } from './hooks';
+
+/** What may rest, what rests, what is archived. */
+export function useResting() {
+  return useQuery(
+    siteQuery(useSlug(), ['resting'], (site, signal) =>
+      client.GET('/sites/{site}/resting', { params: { path: { site } }, signal }),
+    ),
+  );
+}
+
+export type RestingState = 'all' | 'called' | 'over';
+
+export function useRestingFiles(state: RestingState, q: string) {
+  const slug = useSlug();
+  return useInfiniteQuery({
+    queryKey: ['site', slug, 'resting', 'files', state, q],
+    queryFn: ({ pageParam, signal }) =>
+      body(
+        client.GET('/sites/{site}/resting/files', {
+          params: { path: { site: slug }, query: { state, ...(q && { q }), offset: pageParam, limit: 50 } },
+          signal,
+        }),
+      ),
+    initialPageParam: 0,
+    getNextPageParam: (last) => last.next,
+    enabled: slug !== '',
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useBags() {
+  return useQuery(
+    siteQuery(useSlug(), ['resting', 'bags'], (site, signal) =>
+      client.GET('/sites/{site}/bags', { params: { path: { site } }, signal }),
+    ),
+  );
+}
+
+export function useBagFiles(bag: string, q: string, enabled: boolean) {
+  const slug = useSlug();
+  return useInfiniteQuery({
+    queryKey: ['site', slug, 'resting', 'bagged', bag, q],
+    queryFn: ({ pageParam, signal }) =>
+      body(
+        client.GET('/sites/{site}/bags/files', {
+          params: {
+            path: { site: slug },
+            query: { ...(bag && { bag }), ...(q && { q }), offset: pageParam, limit: 50 },
+          },
+          signal,
+        }),
+      ),
+    initialPageParam: 0,
+    getNextPageParam: (last) => last.next,
+    enabled: slug !== '' && enabled,
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useProof(item: number) {
+  return useQuery(
+    siteQuery(useSlug(), ['media', 'proof', item], (site, signal) =>
+      client.GET('/sites/{site}/media/{mediaItem}/proof', {
+        params: { path: { site, mediaItem: item } },
+        signal,
+      }),
+    ),
+  );
+}
+
+export function useLogs() {
+  return useQuery(
+    siteQuery(useSlug(), ['resting', 'logs'], (site, signal) =>
+      client.GET('/sites/{site}/logs', { params: { path: { site } }, signal }),
+    ),
+  );
+}
+
+export type Likeness = 'bytes' | 'picture' | 'part';
+
+/** Items that show the same picture, group by group. */
+export function useCopies(how: Likeness | '') {
+  const slug = useSlug();
+  return useInfiniteQuery({
+    queryKey: ['site', slug, 'copies', how],
+    queryFn: ({ pageParam, signal }) =>
+      body(
+        client.GET('/sites/{site}/copies', {
+          params: { path: { site: slug }, query: { ...(how && { how }), offset: pageParam, limit: 20 } },
+          signal,
+        }),
+      ),
+    initialPageParam: 0,
+    getNextPageParam: (last) => last.next,
+    enabled: slug !== '',
+    placeholderData: keepPreviousData,
+  });
+}
