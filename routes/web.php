@@ -18,6 +18,7 @@ use App\Http\Controllers\PlanController;
 use App\Http\Controllers\ReadingController;
 use App\Http\Controllers\RecordController;
 use App\Http\Controllers\RedirectController;
+use App\Http\Controllers\RenditionController;
 use App\Http\Controllers\RepairController;
 use App\Http\Controllers\RestingController;
 use App\Http\Controllers\SessionController;
@@ -26,6 +27,7 @@ use App\Http\Controllers\SurveyController;
 use App\Http\Controllers\TrailController;
 use App\Http\Controllers\UpController;
 use App\Http\Controllers\UploadController;
+use App\Http\Controllers\WeightController;
 use Illuminate\Support\Facades\Route;
 
 // What is no number names nothing, and the database is not asked for it.
@@ -82,6 +84,11 @@ Route::prefix('api')->group(function (): void {
                     'where' => 'resting|bagged',
                     'id' => '[1-9][0-9]{0,17}',
                 ]);
+                Route::get('weight', [WeightController::class, 'index']);
+                Route::get('weight/export', [WeightController::class, 'export']);
+                Route::get('records/{record}/leaves', [WeightController::class, 'leaves']);
+                Route::get('renditions', [RenditionController::class, 'index']);
+                Route::get('renditions/files', [RenditionController::class, 'files']);
                 Route::get('copies', [CopyController::class, 'index']);
                 Route::get('bags', [BagController::class, 'index']);
                 Route::get('bags/files', [BagController::class, 'files']);
@@ -113,6 +120,7 @@ Route::prefix('api')->group(function (): void {
                     Route::delete('adoptions/{adoption}', [HostController::class, 'stop']);
                     Route::post('adoptions/plan', [HostController::class, 'plan']);
                     Route::post('moves', [MoveController::class, 'store']);
+                    Route::post('renditions/redraw', [RenditionController::class, 'redraw']);
                     Route::post('copies/look', [CopyController::class, 'look']);
                     Route::post('merges', [CopyController::class, 'merge']);
                     Route::post('rests', [RestingController::class, 'rest']);

@@ -60,6 +60,17 @@ final readonly class RestFacts
         return "$day-$n";
     }
 
+    /** @return list<int>|null rising */
+    public function widths(): ?array
+    {
+        $widths = $this->keeping->widths;
+        if ($widths !== null) {
+            sort($widths);
+        }
+
+        return $widths;
+    }
+
     public function restsUntil(): string
     {
         return now()->addDays($this->keeping->days)->toDateString();
@@ -253,7 +264,16 @@ final readonly class RestFacts
                     $question->size !== null,
                     fn ($q) => $q
                         ->where('width', $question->size[0] ?? 0)
-                        ->where('height', $question->size[1] ?? 0)
+                        ->when(
+                            ($question->size[1] ?? 0) > 0,
+                            fn ($w) => $w->where('height', $question->size[1] ?? 0),
+                            // Of the original's own shape.
+                            fn ($w) => $w->whereRaw(
+                                'exists (select 1 from files o where o.media_item_id = files.media_item_id and '
+                                    .'o.is_original and abs(ln((files.width::float / files.height) / '
+                                    .'(o.width::float / o.height))) <= 0.03)',
+                            ),
+                        )
                         ->where('verdict', '<>', Verdict::Needed->value),
                 )
                 ->orderBy('id')

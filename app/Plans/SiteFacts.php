@@ -31,6 +31,7 @@ use Ylema\Plan\Facts;
 use Ylema\Plan\Finding;
 use Ylema\Plan\ForeignPicture;
 use Ylema\Plan\HeldFile;
+use Ylema\Plan\Idle;
 use Ylema\Plan\IdleQuestion;
 use Ylema\Plan\KeptFile;
 use Ylema\Plan\MediaFacts;
@@ -52,6 +53,11 @@ final class SiteFacts implements Facts
     private const BOXES = 2000;
 
     private const BATCH = 250;
+
+    /** Renditions that are drawn and compared for one plan; each takes a tenth of a second. */
+    private const TRIED = 2000;
+
+    private int $tried = 0;
 
     private int $expected = 0;
 
@@ -669,6 +675,10 @@ final class SiteFacts implements Facts
 
     public function usualWidths(): array
     {
+        $chosen = $this->chosenWidths();
+        if ($chosen !== null) {
+            return $chosen;
+        }
         $rows = DB::select(
             <<<'SQL'
             select width from files where site_id = ? and not is_original and width is not null and width <> height
@@ -791,6 +801,31 @@ final class SiteFacts implements Facts
     public function idle(IdleQuestion $question): iterable
     {
         return (new RestFacts($this->site))->idle($question);
+    }
+
+    public function lostSizes(?int $item, ?int $width): iterable
+    {
+        return (new LostSizes($this->site, $this->media(...)))->of($item, $width);
+    }
+
+    public function canRedraw(Idle $rendition): ?bool
+    {
+        if ($this->tried++ >= self::TRIED) {
+            return null;
+        }
+
+        return (new Redrawing(
+            $this->site,
+            $this->media(...),
+            $this->original(...),
+            $this->draw(...),
+            $this->vault,
+        ))->isAlike($rendition);
+    }
+
+    public function chosenWidths(): ?array
+    {
+        return (new RestFacts($this->site))->widths();
     }
 
     public function newBag(): string

@@ -21,6 +21,7 @@ use Ylema\Redirects\RedirectPlanner;
 use Ylema\Repair\RepairPlanner;
 use Ylema\Retire\ArchivePlanner;
 use Ylema\Retire\MergePlanner;
+use Ylema\Retire\RedrawPlanner;
 use Ylema\Retire\RestorePlanner;
 use Ylema\Retire\RestPlanner;
 use Ylema\Swap\SwapPlanner;
@@ -41,6 +42,7 @@ final class AppServiceProvider extends ServiceProvider
             $planners->add(RestorePlanner::class);
             $planners->add(ArchivePlanner::class);
             $planners->add(MergePlanner::class);
+            $planners->add(RedrawPlanner::class);
 
             return $planners;
         });

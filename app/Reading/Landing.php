@@ -53,6 +53,9 @@ final readonly class Landing
                 $this->assignFiles();
             }
             DB::statement('create temporary table moved_pages (id bigint primary key) on commit drop');
+            DB::statement(
+                'create temporary table gone_uses (id bigint primary key, kind text, title text) on commit drop',
+            );
             $this->records($whole);
             $this->addresses();
             $this->resolve($filesMoved || $mediaMoved);
@@ -63,6 +66,7 @@ final readonly class Landing
             (new LinkLanding($this->site, $this->reading))->resolve($whole);
             $this->connect();
             (new UsageIndex($this->site->id))->rebuild();
+            $this->leftBehind();
             $this->clear();
         });
         // What is known of the site as a whole is not known of a site that was never read as one.
@@ -306,6 +310,17 @@ final readonly class Landing
         $bind = ['reading' => $this->reading->id, 'site' => $this->site->id];
         $this->formerPages($whole);
         if ($whole) {
+            // What they named may be named by nothing any more; that is known once all references are tied.
+            DB::insert(
+                <<<'SQL'
+                insert into gone_uses select m.media_item_id, min(r.kind), min(r.title) from records r
+                join media_references m on m.record_id = r.id and m.media_item_id is not null
+                where r.site_id = :site and not exists (select 1 from staged_records s where s.reading_id = :reading
+                    and s.kind = r.kind and s.key = r.key) group by 1
+                SQL
+                ,
+                $bind,
+            );
             DB::delete(
                 'delete from records r where r.site_id = :site and not exists (select 1 from staged_records s where '
                     .'s.reading_id = :reading and s.kind = r.kind and s.key = r.key)',
@@ -395,6 +410,26 @@ final readonly class Landing
             SQL
             ,
             $bind,
+        );
+    }
+
+    /** Items that only records named which are gone; one that is named again is left behind no more. */
+    private function leftBehind(): void
+    {
+        DB::delete(
+            'delete from left_behind l using media_items m where l.site_id = ? and m.id = l.media_item_id and m.uses > 0',
+            [$this->site->id],
+        );
+        DB::insert(
+            <<<'SQL'
+            insert into left_behind (site_id, media_item_id, kind, title, gone_at)
+            select m.site_id, m.id, g.kind, g.title, now() from gone_uses g join media_items m on m.id = g.id
+            where m.site_id = ? and m.uses = 0
+            on conflict (site_id, media_item_id) do update set kind = excluded.kind, title = excluded.title,
+                gone_at = excluded.gone_at
+            SQL
+            ,
+            [$this->site->id],
         );
     }
 

@@ -220,6 +220,16 @@ final class PdoContentSource implements ContentSource
         $this->list->remove($row);
     }
 
+    public function removeAllMedia(array $rows): void
+    {
+        $this->list->removeAll($rows);
+    }
+
+    public function addAllMedia(array $rows): void
+    {
+        $this->list->addAll($rows);
+    }
+
     public function mediaRows(array $ids): iterable
     {
         return $this->list->rows($ids);

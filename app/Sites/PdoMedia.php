@@ -21,6 +21,9 @@ final readonly class PdoMedia
 {
     private const PAGE = 2000;
 
+    /** Rows that are named in one statement. */
+    private const CHUNK = 250;
+
     public function __construct(private FieldMap $map, private Connection $database)
     {
     }
@@ -255,6 +258,91 @@ final readonly class PdoMedia
 
             return null;
         });
+    }
+
+    /** @param  list<MediaRow>  $rows */
+    public function removeAll(array $rows): void
+    {
+        $this->within(count($rows).' media rows', function () use ($rows): null {
+            $parameter = $this->database->dialect->parameter($this->keyColumn());
+            foreach (array_chunk($rows, self::CHUNK) as $chunk) {
+                $ids = array_map(static fn (MediaRow $row): string => $row->id, $chunk);
+                $in = "{$this->id('key')} in (".implode(', ', array_fill(0, count($ids), $parameter)).')';
+                $there = $this->locked($in, $ids);
+                foreach ($chunk as $row) {
+                    if (isset($there[$row->id]) && $there[$row->id]->hash() !== $row->hash()) {
+                        throw RecordChanged::since('media row', $row->id);
+                    }
+                }
+                $this->database->run("delete from {$this->table()} where $in", $ids);
+            }
+
+            return null;
+        });
+    }
+
+    /** @param  list<MediaRow>  $rows */
+    public function addAll(array $rows): void
+    {
+        $this->within(count($rows).' media rows', function () use ($rows): null {
+            $columns = $this->database->columns((string) $this->map->media['table'], 'media');
+            foreach ($rows as $row) {
+                $names = array_map(strval(...), array_keys($row->columns));
+                $this->database->run(
+                    "insert into {$this->table()} ("
+                        .implode(', ', array_map($this->database->dialect->quote(...), $names))
+                        .') values ('
+                        .implode(
+                            ', ',
+                            array_map(
+                                fn (string $c): string => $this->database->dialect->parameter(
+                                    $columns[$c] ?? new Column('text'),
+                                ),
+                                $names,
+                            ),
+                        )
+                        .')',
+                    array_values($row->columns),
+                );
+            }
+            foreach (array_chunk($rows, self::CHUNK) as $chunk) {
+                $parameter = $this->database->dialect->parameter($this->keyColumn());
+                $ids = array_map(static fn (MediaRow $row): string => $row->id, $chunk);
+                $in = "{$this->id('key')} in (".implode(', ', array_fill(0, count($ids), $parameter)).')';
+                $there = $this->locked($in, $ids);
+                foreach ($chunk as $row) {
+                    if (! isset($there[$row->id]) || ! $this->holds($there[$row->id], $row->columns)) {
+                        throw WriteRefused::notReadBack(
+                            "The media row of \"$row->id\"",
+                            'A column may be too short for it, or unable to hold its characters.',
+                        );
+                    }
+                }
+            }
+
+            return null;
+        });
+    }
+
+    /**
+     * @param  list<string>  $ids
+     * @return array<array-key, MediaRow>
+     *
+     * @throws PDOException
+     */
+    private function locked(string $in, array $ids): array
+    {
+        $rows = [];
+        $found = $this->database->run(
+            "select * from {$this->table()} where $in{$this->database->dialect->lock()}",
+            $ids,
+        );
+        while (is_array($row = $found->fetch(PDO::FETCH_ASSOC))) {
+            $own = self::asRow(Text::of($row[(string) $this->map->media['key']] ?? ''), $row);
+            $rows[$own->id] = $own;
+        }
+
+        return $rows;
     }
 
     /**

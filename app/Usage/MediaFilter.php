@@ -13,7 +13,7 @@ final readonly class MediaFilter
     /** @use Marks<MediaItem> */
     use Marks;
 
-    private const FLAGS = ['trouble', 'copies', 'large'];
+    private const FLAGS = ['trouble', 'copies', 'large', 'left'];
 
     /** More pixels across than a page of today shows. */
     private const LARGE = 2600;
@@ -66,6 +66,7 @@ final readonly class MediaFilter
             'trouble' => $flag('trouble'),
             'copies' => $flag('copies'),
             'large' => $flag('large'),
+            'left' => $flag('left'),
         ];
     }
 
@@ -93,6 +94,9 @@ final readonly class MediaFilter
                     ->where('is_original', true)
                     ->groupBy('sha256')
                     ->havingRaw('count(*) > 1'),
+            ),
+            'left' => $query->whereExists(
+                fn ($left) => $left->from('left_behind')->whereColumn('left_behind.media_item_id', 'media_items.id'),
             ),
             'like' => $this->likeShape($query, (int) $value),
             'large' => $query->where('original.width', '>', self::LARGE)->where('media_items.uses', '>', 0),

@@ -175,6 +175,7 @@ final class SiteFigures
                     ->whereRaw("trouble::text <> '[]'")
                     ->count(),
             ],
+            'left_behind' => $this->leftBehind($site),
             'large' => ['items' => self::int($large, 'items'), 'bytes' => self::int($large, 'bytes')],
             'copies' => ['items' => self::int($copies, 'items'), 'groups' => self::int($copies, 'groups')],
             'expired_banners' => $expired,
@@ -211,6 +212,22 @@ final class SiteFigures
                     ],
                 )
                 ->all(),
+        ];
+    }
+
+    /** @return array{items: int, records: int, title: string} what records that are gone left behind */
+    private function leftBehind(Site $site): array
+    {
+        $row = DB::selectOne(
+            'select count(*) as items, count(distinct (kind, title)) as records, min(title) as title from left_behind '
+                .'where site_id = ?',
+            [$site->id],
+        );
+
+        return [
+            'items' => self::int($row, 'items'),
+            'records' => self::int($row, 'records'),
+            'title' => $row instanceof stdClass ? (string) $row->title : '',
         ];
     }
 

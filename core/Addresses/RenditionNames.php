@@ -75,6 +75,18 @@ final readonly class RenditionNames
         return null;
     }
 
+    /** @return string|null the pattern that a path fits; null where its name says nothing */
+    public function patternOf(string $path): ?string
+    {
+        foreach ($this->regexes as $i => $regex) {
+            if (preg_match($regex, $path) === 1) {
+                return $this->patterns[$i];
+            }
+        }
+
+        return null;
+    }
+
     /**
      * @return string|null the name of a rendition of a size, by the first pattern that says a size; null where none
      *       does

@@ -7,9 +7,9 @@ namespace Ylema\Imaging;
 use InvalidArgumentException;
 
 /**
- * How a picture looks, in three kilobytes: brightness and colour in 32 by 32 cells, of whatever shape it was. From it come
- * a fingerprint of 64 bits that nearly equal pictures nearly share, and the answer whether one picture is a part of
- * another.
+ * How a picture looks, in three kilobytes: brightness and colour in 32 by 32 cells, of whatever shape it was. From it
+ * come a fingerprint of 64 bits that nearly equal pictures nearly share, and the answer whether one picture is a part
+ * of another.
  *
  * A fingerprint has one bit for each pair of neighbours in 9 by 8 cells: whether it grows brighter to the right. It
  * survives other sizes, types, qualities and brightness, since the order of neighbours does (gradient hashing).

@@ -106,6 +106,10 @@ final class LogTally
         if (count($this->targets) >= self::TARGETS) {
             $this->targets = [];
         }
+        $plain = $line->host === null ? $this->plain($line->target) : null;
+        if ($plain !== null) {
+            return $this->targets[$key] = $this->isFile($plain) ? $plain : null;
+        }
         $address =
             $line->host === null || ! str_starts_with($line->target, '/')
                 ? $line->target
@@ -118,6 +122,26 @@ final class LogTally
         }
 
         return $this->targets[$key] = $path;
+    }
+
+    /**
+     * Most targets are a path that no rule of the URL Standard changes: no dot segments, nothing to be encoded.
+     *
+     * @return string|null the path below the root; null where the rules have to be asked
+     */
+    private function plain(string $target): ?string
+    {
+        $root = $this->addresses->now->path;
+        if (
+            preg_match('~^(/(?:[\w.%-]++|/(?![/.]))*+)(?:\?|$)~D', $target, $m) !== 1
+            || stripos($m[1], '%2e') !== false
+            || str_contains($m[1], '/.')
+            || ! str_starts_with($m[1], $root)
+        ) {
+            return null;
+        }
+
+        return rawurldecode(substr($m[1], strlen($root)));
     }
 
     private function isFile(string $path): bool

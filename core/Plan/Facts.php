@@ -253,6 +253,25 @@ interface Facts
      */
     public function idle(IdleQuestion $question): iterable;
 
+    /**
+     * Renditions that a row lists or a reference names, that are not there and do not rest.
+     *
+     * @param  int|null  $item number in the index; null for all
+     * @param  int|null  $width in pixels; null for all
+     * @return iterable<list<LostSize>> those of one item together
+     */
+    public function lostSizes(?int $item, ?int $width): iterable;
+
+    /**
+     * Whether a rendition can be drawn again from its original, tried and compared.
+     *
+     * @return bool|null null where it was not tried
+     */
+    public function canRedraw(Idle $rendition): ?bool;
+
+    /** @return list<int>|null widths that the site's owner wants new pictures in, rising; null where nobody said */
+    public function chosenWidths(): ?array;
+
     /** @return string name of a bag that is not there yet */
     public function newBag(): string;
 

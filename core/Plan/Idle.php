@@ -29,4 +29,19 @@ final readonly class Idle
         public array $proof,
     ) {
     }
+
+    /** @param  list<array<string, mixed>>  $proof */
+    public function with(array $proof): self
+    {
+        return new self(
+            $this->item,
+            $this->path,
+            $this->title,
+            $this->files,
+            $this->row,
+            $this->why,
+            $this->isNeeded,
+            $proof,
+        );
+    }
 }

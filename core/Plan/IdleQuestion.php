@@ -11,7 +11,8 @@ final readonly class IdleQuestion
      * @param  array<string, string>  $marks of the ledger: `folder`, `type`, `q` and the others
      * @param  list<int>|null  $items numbers in the index
      * @param  list<int>|null  $files numbers of renditions in the index: these alone rest, and their items stay
-     * @param  array{int, int}|null  $size width and height: all renditions of this size that nothing needs
+     * @param  array{int, int}|null  $size width and height of renditions that nothing needs;
+     *       a height of 0 for those of their original's own shape
      */
     public function __construct(
         public array $marks = [],

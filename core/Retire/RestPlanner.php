@@ -46,6 +46,7 @@ final readonly class RestPlanner implements Planner
     public function plan(Facts $facts): Generator
     {
         $items = $files = $bytes = $rows = $asked = $left = 0;
+        $redraws = ['alike' => 0, 'not' => 0, 'untried' => 0];
         $sizes = $this->request->which->isOfRenditions();
         $until = $facts->restsUntil();
         foreach ($facts->idle($this->request->which) as $batch) {
@@ -54,6 +55,9 @@ final readonly class RestPlanner implements Planner
                 $why = $this->mustStay($idle);
                 $left += $why === null ? 0 : 1;
                 $asked += $why === null && $idle->why !== null ? 1 : 0;
+                if ($sizes && $why === null) {
+                    $idle = self::tried($idle, $facts->canRedraw($idle), $redraws);
+                }
                 foreach ($idle->files as $file) {
                     $step = new RestFile($file->path, $file->state, $until, self::belongings($idle, $file));
                     yield $why === null ? $step : new Refused($step, $why);
@@ -87,7 +91,29 @@ final readonly class RestPlanner implements Planner
             );
         }
 
-        return $this->outline($until, [$items, $files, $bytes, $rows, $asked, $left]);
+        return $this->outline($until, [$items, $files, $bytes, $rows, $asked, $left], $redraws);
+    }
+
+    /**
+     * Whether it can be drawn again goes with it, for whoever wonders later.
+     *
+     * @param  array{alike: int, not: int, untried: int}  $redraws
+     */
+    private static function tried(Idle $idle, ?bool $isAlike, array &$redraws): Idle
+    {
+        $redraws[$isAlike === null ? 'untried' : ($isAlike ? 'alike' : 'not')]++;
+        $line = [
+            'source' => 'redraw',
+            'says' => ($isAlike === null ? Says::NotKnown : ($isAlike ? Says::For : Says::Against))->value,
+            'sentence' => match ($isAlike) {
+                null => 'Whether it can be drawn again was not tried.',
+                true => 'It can be drawn again from its original, and looks the same.',
+                false => 'It cannot be drawn again from its original so that it looks the same.',
+            },
+            'at' => null,
+        ];
+
+        return $idle->with([...$idle->proof, $line]);
     }
 
     private function mustStay(Idle $idle): ?string
@@ -129,8 +155,11 @@ final readonly class RestPlanner implements Planner
         }
     }
 
-    /** @param  array{int, int, int, int, int, int}  $counts */
-    private function outline(string $until, array $counts): Outline
+    /**
+     * @param  array{int, int, int, int, int, int}  $counts
+     * @param  array{alike: int, not: int, untried: int}  $redraws
+     */
+    private function outline(string $until, array $counts, array $redraws): Outline
     {
         [$items, $files, $bytes, $rows, $asked, $left] = $counts;
         $sizes = $this->request->which->isOfRenditions();
@@ -142,6 +171,9 @@ final readonly class RestPlanner implements Planner
                 ? 'Whoever asks for one of the old addresses gets the site’s own "not found".'
                 : "Whoever asks for one of the old addresses is sent on to {$this->request->to}.",
         ];
+        if ($sizes) {
+            array_push($notes, ...self::redrawn($redraws));
+        }
         if ($rows > 0) {
             $notes[] =
                 Words::many($rows, 'row')
@@ -182,6 +214,33 @@ final readonly class RestPlanner implements Planner
                 .($rows > 0 ? '; '.Words::many($rows, 'media row') : '')
                 .'.',
             notes: $notes,
+        );
+    }
+
+    /**
+     * @param  array{alike: int, not: int, untried: int}  $redraws
+     * @return list<string>
+     */
+    private static function redrawn(array $redraws): array
+    {
+        return array_values(
+            array_filter([
+                $redraws['alike'] > 0
+                    ? Words::many($redraws['alike'], 'rendition').' can be drawn again from '
+                        .($redraws['alike'] === 1 ? 'its original' : 'their originals').'; that was tried and compared.'
+                    : '',
+                $redraws['not'] > 0
+                    ? Words::many($redraws['not'], 'rendition').' could not be drawn again so that '
+                        .($redraws['not'] === 1 ? 'it looks' : 'they look').' the same: somebody may have made '
+                        .($redraws['not'] === 1 ? 'it' : 'them').' by hand.'
+                    : '',
+                $redraws['untried'] > 0
+                    ? Words::many($redraws['untried'], 'rendition').' '
+                        .($redraws['untried'] === 1 ? 'was' : 'were').' not tried.'
+                    : '',
+                'Sizes that the site’s own code picks by an item’s number cannot be known from content; the survey and '
+                    .'the access log were asked for them.',
+            ]),
         );
     }
 

@@ -114,6 +114,24 @@ interface ContentSource
     public function removeMedia(MediaRow $row): void;
 
     /**
+     * Removes media rows, all in one transaction, or none where one of them is another by now.
+     *
+     * @param  list<MediaRow>  $rows
+     *
+     * @throws RecordChanged|WriteRefused|SourceUnavailable
+     */
+    public function removeAllMedia(array $rows): void;
+
+    /**
+     * Puts media rows back as they were, all in one transaction, or none where one of them cannot be.
+     *
+     * @param  list<MediaRow>  $rows
+     *
+     * @throws WriteRefused|SourceUnavailable
+     */
+    public function addAllMedia(array $rows): void;
+
+    /**
      * @param  list<string>  $ids
      * @return iterable<MediaRow> those that exist
      *

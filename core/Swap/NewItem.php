@@ -28,7 +28,11 @@ final readonly class NewItem
     public static function beside(MediaFacts $from, KeptFile $file, Facts $facts): self
     {
         $folder = dirname($from->path);
-        $sizes = $file->pixels !== null && $file->isDrawable ? self::sizesLike($from, $file->pixels) : [];
+        $sizes = [];
+        if ($file->pixels !== null && $file->isDrawable) {
+            $widths = $facts->chosenWidths();
+            $sizes = $widths === null ? self::sizesLike($from, $file->pixels) : self::sizesOf($widths, $file->pixels);
+        }
 
         return self::named($folder === '.' ? '' : "$folder/", $file, $sizes, $facts, []);
     }
@@ -45,11 +49,7 @@ final readonly class NewItem
         $sizes = [];
         $pixels = $file->isDrawable && ! $file->isAnimated ? $file->pixels : null;
         if ($pixels !== null) {
-            foreach ($widths as $width) {
-                if ($width < $pixels->width) {
-                    $sizes[] = new Size($width, max(1, (int) round($width / $pixels->ratio())));
-                }
-            }
+            $sizes = self::sizesOf($widths, $pixels);
         }
 
         return self::named($folder, $file, $sizes, $facts, $claimed);
@@ -116,6 +116,24 @@ final readonly class NewItem
             title: $title === '' ? self::headline($this->file->name) : $title,
             path: $this->path,
         );
+    }
+
+    /**
+     * Widths in the picture's own shape, as far as they are smaller.
+     *
+     * @param  list<int>  $widths
+     * @return list<Size>
+     */
+    private static function sizesOf(array $widths, Size $pixels): array
+    {
+        $sizes = [];
+        foreach ($widths as $width) {
+            if ($width < $pixels->width) {
+                $sizes[] = new Size($width, max(1, (int) round($width / $pixels->ratio())));
+            }
+        }
+
+        return $sizes;
     }
 
     /**

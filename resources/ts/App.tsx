@@ -12,6 +12,7 @@ import { DeskPage } from './desk/DeskPage';
 import { FindPage } from './find/FindPage';
 import { ItemPage } from './media/ItemPage';
 import { MediaPage } from './media/MediaPage';
+import { LeavesPage } from './places/LeavesPage';
 import { PlacesPage } from './places/PlacesPage';
 import { RecordPage } from './places/RecordPage';
 import { PlanPage } from './plans/PlanPage';
@@ -24,7 +25,9 @@ import { SurveyPage } from './repairs/SurveyPage';
 import { CopiesPage } from './resting/CopiesPage';
 import { KeepingPage } from './resting/KeepingPage';
 import { LogsPage } from './resting/LogsPage';
+import { RenditionsPage } from './resting/RenditionsPage';
 import { RestingPage } from './resting/RestingPage';
+import { WeightPage } from './resting/WeightPage';
 import { Shell } from './shell/Shell';
 import { SignIn } from './shell/SignIn';
 import { SwapPage } from './swap/SwapPage';
@@ -57,6 +60,7 @@ const router = createBrowserRouter([
       { path: 'plans/:plan', element: <PlanPage /> },
       { path: 'find', element: <FindPage /> },
       { path: 'places', element: <PlacesPage /> },
+      { path: 'places/:record/leaves', element: <LeavesPage /> },
       { path: 'places/:record', element: <RecordPage /> },
       { path: 'repairs', element: <RepairsPage /> },
       { path: 'repairs/hosts', element: <HostsPage /> },
@@ -66,6 +70,8 @@ const router = createBrowserRouter([
       { path: 'repairs/:cause', element: <FamilyPage /> },
       { path: 'resting', element: <RestingPage /> },
       { path: 'resting/copies', element: <CopiesPage /> },
+      { path: 'resting/renditions', element: <RenditionsPage /> },
+      { path: 'resting/weight', element: <WeightPage /> },
       { path: 'resting/logs', element: <LogsPage /> },
       { path: 'resting/keeping', element: <KeepingPage /> },
       { path: 'changes', element: <ChangesPage /> },

@@ -169,6 +169,7 @@ it('answers as the document says', function (): void {
             (string) DB::table('findings')->where('outcome', 'former-address')->where('leads', false)->value('asked'),
         ),
         '/sites/{site}/find' => '?q=oake',
+        '/sites/{site}/renditions/files' => '?width=480',
         '/sites/{site}/media/{mediaItem}/fit' => '?manner=same-address&to='.$this->item('people/lise-holm.jpg')->id,
     ];
     $held = 0;

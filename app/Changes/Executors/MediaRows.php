@@ -11,6 +11,8 @@ use Ylema\Plan\StepKind;
 use Ylema\Plan\Steps\AddMedia;
 use Ylema\Plan\Steps\ChangeMedia;
 use Ylema\Plan\Steps\RemoveMedia;
+use Ylema\Sites\RecordChanged;
+use Ylema\Sites\WriteRefused;
 
 /** Rows of the site's own list of media: added, changed, removed. */
 final class MediaRows extends OneByOne
@@ -18,6 +20,48 @@ final class MediaRows extends OneByOne
     public function kinds(): array
     {
         return [StepKind::AddMedia, StepKind::ChangeMedia, StepKind::RemoveMedia];
+    }
+
+    public function forward(OpenSite $site, array $steps): array
+    {
+        return $this->atOnce($site, $steps) ?? parent::forward($site, $steps);
+    }
+
+    public function back(OpenSite $site, array $steps): array
+    {
+        return $this->atOnce($site, array_map(static fn (Step $step): Step => $step->inverse(), $steps))
+            ?? parent::back($site, $steps);
+    }
+
+    /**
+     * Rows that go or come back as they were, in one transaction; whatever keeps that from being done is found out one
+     * by one.
+     *
+     * @param  array<int, Step>  $steps
+     * @return array<int, Result>|null null where they have to be looked at one by one
+     */
+    private function atOnce(OpenSite $site, array $steps): ?array
+    {
+        $rows = [];
+        $removes = null;
+        foreach ($steps as $step) {
+            $row = $step instanceof RemoveMedia || $step instanceof AddMedia ? $step->row : null;
+            if ($row === null || ($removes !== null && $removes !== $step instanceof RemoveMedia)) {
+                return null;
+            }
+            $removes = $step instanceof RemoveMedia;
+            $rows[] = $row;
+        }
+        if (count($rows) < 2) {
+            return null;
+        }
+        try {
+            $removes === true ? $site->content->removeAllMedia($rows) : $site->content->addAllMedia($rows);
+        } catch (WriteRefused|RecordChanged) {
+            return null;
+        }
+
+        return array_map(static fn (): Result => Result::done(), $steps);
     }
 
     protected function look(OpenSite $site, Step $step): Now

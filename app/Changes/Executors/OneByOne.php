@@ -27,7 +27,12 @@ abstract class OneByOne implements Executor
 
     public function back(OpenSite $site, array $steps): array
     {
-        return array_map(fn (Step $step): Result => $this->attempt($site, $step->inverse(), true), $steps);
+        return array_map(function (Step $step) use ($site): Result {
+            $result = $this->attempt($site, $step->inverse(), true);
+
+            // What the way back learnt is of the inverse, not of the step that the journal keeps.
+            return $result->why === null ? Result::done() : $result;
+        }, $steps);
     }
 
     public function now(OpenSite $site, array $steps): array

@@ -18,6 +18,7 @@ use Ylema\Plan\StepKind;
 use Ylema\Plan\Steps\RestFile;
 use Ylema\Plan\Steps\WakeFile;
 use Ylema\Sites\FileMissing;
+use Ylema\Sites\FileState;
 use Ylema\Sites\WriteRefused;
 
 /**
@@ -56,7 +57,12 @@ final readonly class Rests implements Executor
         $resting = $this->resting($site->id, $own);
 
         return array_map(
-            fn (RestFile|WakeFile $step): Now => $this->look($site, $step, isset($resting[self::name($step)])),
+            fn (RestFile|WakeFile $step): Now => $this->look(
+                $site,
+                $step,
+                isset($resting[self::name($step)]),
+                $site->files->state($step->place()),
+            ),
             $own,
         );
     }
@@ -68,10 +74,12 @@ final readonly class Rests implements Executor
     private function carryOut(OpenSite $site, array $steps): array
     {
         $resting = $this->resting($site->id, $steps);
-        $results = $todo = [];
+        $results = $todo = $as = [];
         foreach ($steps as $i => $step) {
             try {
-                $now = $this->look($site, $step, isset($resting[self::name($step)]));
+                $lies = $site->files->state($step->place());
+                $as[$i] = $step instanceof RestFile ? $lies : $resting[self::name($step)] ?? null;
+                $now = $this->look($site, $step, isset($resting[self::name($step)]), $lies);
             } catch (WriteRefused $e) {
                 $results[$i] = Result::refused($e->getMessage());
 
@@ -83,13 +91,17 @@ final readonly class Rests implements Executor
                 Now::Before => ($todo[$i] = $step),
             };
         }
-        $this->announce($site->id, array_filter($todo, static fn (Step $own): bool => $own instanceof RestFile));
+        $this->announce(
+            $site->id,
+            array_filter($todo, static fn (Step $own): bool => $own instanceof RestFile),
+            array_filter($as),
+        );
         $gone = [];
         foreach ($todo as $i => $step) {
             try {
                 $step instanceof RestFile
                     ? $this->rest->take($site, $step->place(), $step->path, $step->file)
-                    : $this->wake($site, $step);
+                    : $this->wake($site, $step, $as[$i] ?? $step->file);
                 $results[$i] = Result::done();
             } catch (RestTrouble|BagTrouble|WriteRefused|FileMissing $e) {
                 $results[$i] = Result::refused($e->getMessage());
@@ -111,18 +123,22 @@ final readonly class Rests implements Executor
         return $results;
     }
 
-    /** @throws RestTrouble|BagTrouble */
-    private function wake(OpenSite $site, WakeFile $step): void
+    /**
+     * @param  FileState  $as the mode, owner and time that it had
+     *
+     * @throws RestTrouble|BagTrouble
+     */
+    private function wake(OpenSite $site, WakeFile $step, FileState $as): void
     {
         if (! $this->rest->has($site->id, $step->path, $step->file)) {
             $this->bags->fetch($site->id, $step->path, $step->file);
         }
-        $this->rest->give($site, $step->path, $step->file, $step->place());
+        $this->rest->give($site, $step->path, $as, $step->place());
     }
 
-    private function look(OpenSite $site, RestFile|WakeFile $step, bool $isSaid): Now
+    private function look(OpenSite $site, RestFile|WakeFile $step, bool $isSaid, ?FileState $there): Now
     {
-        $lies = $site->files->state($step->place())?->sha256;
+        $lies = $there?->sha256;
         $rests = $isSaid && $this->rest->has($site->id, $step->path, $step->file);
         if ($lies !== null && $lies !== $step->file->sha256) {
             return Now::Other;
@@ -141,18 +157,21 @@ final readonly class Rests implements Executor
                 : Now::After);
     }
 
-    /** @param  array<int, RestFile>  $steps */
-    private function announce(int $site, array $steps): void
+    /**
+     * @param  array<int, RestFile>  $steps
+     * @param  array<int, FileState>  $as what lies there, with its mode, owner and time
+     */
+    private function announce(int $site, array $steps, array $as): void
     {
         if ($steps === []) {
             return;
         }
         $rows = array_map(
-            static fn (RestFile $step): array => [
+            fn (RestFile $step, int $i): array => [
                 'path' => $step->path,
                 'sha256' => $step->file->sha256,
                 'size' => $step->file->size,
-                'file' => $step->file->toArray(),
+                'file' => ($as[$i] ?? $step->file)->toArray(),
                 'item' => $step->with->item === '' ? $step->path : $step->with->item,
                 'title' => $step->with->title,
                 'mime' => $step->with->mime,
@@ -162,7 +181,8 @@ final readonly class Rests implements Executor
                 'proof' => $step->with->proof,
                 'until' => $step->until,
             ],
-            array_values($steps),
+            $steps,
+            array_keys($steps),
         );
         DB::insert(
             <<<'SQL'
@@ -183,7 +203,7 @@ final readonly class Rests implements Executor
 
     /**
      * @param  array<int, RestFile|WakeFile>  $steps
-     * @return array<string, true> those that a row says rest
+     * @return array<string, FileState> those that a row says rest, as they lay
      */
     private function resting(int $site, array $steps): array
     {
@@ -192,10 +212,11 @@ final readonly class Rests implements Executor
             ->whereRaw('path = any(cast(? as text[]))', [
                 Sql::texts(array_values(array_map(static fn (RestFile|WakeFile $s): string => $s->path, $steps))),
             ])
-            ->get(['path', 'sha256']);
+            ->get(['path', 'sha256', 'file']);
         $names = [];
         foreach ($rows as $row) {
-            $names["$row->path\0".trim((string) $row->sha256)] = true;
+            $data = json_decode((string) $row->file, true);
+            $names["$row->path\0".trim((string) $row->sha256)] = FileState::fromArray(is_array($data) ? $data : []);
         }
 
         return $names;

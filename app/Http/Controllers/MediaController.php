@@ -172,6 +172,7 @@ final class MediaController
                 'trouble' => ['nullable', 'boolean'],
                 'copies' => ['nullable', 'boolean'],
                 'large' => ['nullable', 'boolean'],
+                'left' => ['nullable', 'boolean'],
                 'like' => ['nullable', 'integer', 'min:1', 'max:9007199254740991'],
             ]),
         );

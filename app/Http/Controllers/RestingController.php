@@ -35,7 +35,7 @@ use Ylema\Sites\FileState;
 /** What rests: listed, laid to rest, watched, brought back. */
 final class RestingController
 {
-    private const MARKS = ['q', 'standing', 'proof', 'because', 'folder', 'type', 'year', 'use'];
+    private const MARKS = ['q', 'standing', 'proof', 'because', 'folder', 'type', 'year', 'use', 'left'];
 
     public function index(Site $site): JsonResponse
     {
@@ -105,7 +105,7 @@ final class RestingController
                 'files' => ['nullable', 'array', 'list', 'min:1', 'max:1000'],
                 'files.*' => ['integer', 'min:1', 'max:9007199254740991'],
                 'size' => ['nullable', 'array', 'list', 'size:2'],
-                'size.*' => ['integer', 'min:1', 'max:100000'],
+                'size.*' => ['integer', 'min:0', 'max:100000'],
                 'asks' => ['nullable', 'boolean'],
                 'to' => ['nullable', 'string', 'max:2000', 'regex:~^(?:https?://|/)~'],
             ],

@@ -99,3 +99,51 @@ export function useCopies(how: Likeness | '') {
     placeholderData: keepPreviousData,
   });
 }
+
+export function useRenditions() {
+  return useQuery(
+    siteQuery(useSlug(), ['renditions'], (site, signal) =>
+      client.GET('/sites/{site}/renditions', { params: { path: { site } }, signal }),
+    ),
+  );
+}
+
+export function useRenditionFiles(width: number, height: number | null) {
+  const slug = useSlug();
+  return useInfiniteQuery({
+    queryKey: ['site', slug, 'renditions', width, height],
+    queryFn: ({ pageParam, signal }) =>
+      body(
+        client.GET('/sites/{site}/renditions/files', {
+          params: {
+            path: { site: slug },
+            query: { width, ...(height === null ? {} : { height }), offset: pageParam, limit: 50 },
+          },
+          signal,
+        }),
+      ),
+    initialPageParam: 0,
+    getNextPageParam: (last) => last.next,
+    enabled: slug !== '',
+  });
+}
+
+export function useWeight() {
+  return useQuery(
+    siteQuery(useSlug(), ['weight'], (site, signal) =>
+      client.GET('/sites/{site}/weight', { params: { path: { site } }, signal }),
+    ),
+  );
+}
+
+/** What would be left behind if a record went. */
+export function useLeaves(record: string) {
+  return useQuery(
+    siteQuery(useSlug(), ['record', record, 'leaves'], (site, signal) =>
+      client.GET('/sites/{site}/records/{record}/leaves', {
+        params: { path: { site, record: Number(record) } },
+        signal,
+      }),
+    ),
+  );
+}

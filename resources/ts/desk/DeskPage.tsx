@@ -6,6 +6,7 @@ import {
   Clock,
   Copy,
   Eraser,
+  Footprints,
   History,
   Maximize2,
   Moon,
@@ -139,6 +140,7 @@ const ICONS: Record<MatterName, ComponentType<LucideProps>> = {
   called: BellRing,
   safe: Moon,
   archive: Archive,
+  left: Footprints,
 };
 
 function Matter({ sentence, to }: { sentence: Sentence; to: string }) {

@@ -12,7 +12,8 @@ export type Matter =
   | 'over'
   | 'called'
   | 'safe'
-  | 'archive';
+  | 'archive'
+  | 'left';
 
 /** What needs somebody: the sentence with its count, and the list that holds exactly what was counted. */
 export interface Sentence {
@@ -38,6 +39,7 @@ export function sentencesOf(desk: Desk, maintain: boolean): Sentence[] {
     ...elsewhere(desk),
     ...unread(desk.unread),
     ...large(desk.large),
+    ...left(desk.left_behind),
     ...safe(desk.safe, maintain),
     ...idle(desk),
     ...bags(desk.resting),
@@ -164,6 +166,22 @@ function called({ called: count, called_by }: Desk['resting'], maintain: boolean
       more: called_by,
       to: 'resting',
       act: maintain ? `Restore ${are(count, 'it', 'them')}` : `See ${are(count, 'it', 'them')}`,
+    },
+  ];
+}
+
+function left({ items, records, title }: Desk['left_behind']): Sentence[] {
+  if (items === 0) return [];
+  return [
+    {
+      key: 'left',
+      matter: 'left',
+      urgent: false,
+      counted: many(items, 'item'),
+      rest: `${are(items, 'was', 'were')} left behind by ${records === 1 ? `“${title}”, which is` : `${many(records, 'record')} that are`} gone.`,
+      more: `Nothing else names ${are(items, 'it', 'them')}.`,
+      to: 'media?left=1',
+      act: `Look at ${are(items, 'it', 'them')}`,
     },
   ];
 }

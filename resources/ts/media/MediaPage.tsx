@@ -22,6 +22,7 @@ const NAMES = [
   'trouble',
   'copies',
   'large',
+  'left',
   'sort',
 ] as const;
 
@@ -72,11 +73,13 @@ export function MediaPage() {
                     ? 'copies of others'
                     : name === 'large'
                       ? 'far too many pixels'
-                      : name === 'use'
-                        ? wordsOfUse(filters.use ?? '')
-                        : name === 'proof'
-                          ? PROOFS[filters.proof as ProofVerdict]
-                          : filters[name]}
+                      : name === 'left'
+                        ? 'left behind by what is gone'
+                        : name === 'use'
+                          ? wordsOfUse(filters.use ?? '')
+                          : name === 'proof'
+                            ? PROOFS[filters.proof as ProofVerdict]
+                            : filters[name]}
               <X size={14} aria-hidden="true" />
             </button>
           ))}
@@ -172,6 +175,7 @@ function FacetPanel({
         {row('trouble', '1', facets?.trouble, 'broken references')}
         {row('copies', '1', facets?.copies, 'copies, byte for byte')}
         {row('large', '1', facets?.large, 'far too many pixels')}
+        {row('left', '1', facets?.left, 'left behind')}
       </SideGroup>
       <SideGroup title="Used">
         {facets?.use.map((f) => row('use', f.value, f.count, <UseWord kind={f.value} />))}

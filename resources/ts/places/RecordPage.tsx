@@ -43,6 +43,14 @@ function Facts({ record }: { record: RecordView }) {
           <PublicLink address={record.address} />
         </p>
       )}
+      <p className="mt-3">
+        <Link
+          to="leaves"
+          className="inline-block min-h-[24px] font-semibold text-accent underline underline-offset-2"
+        >
+          If it goes, what is left behind?
+        </Link>
+      </p>
       <dl className="figures mt-4 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-[0.95rem]">
         <dt className="text-soft">State</dt>
         <dd>

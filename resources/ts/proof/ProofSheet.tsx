@@ -13,6 +13,7 @@ const SOURCES: Record<ProofLine['source'], string> = {
   log: 'Access log',
   age: 'Age',
   copies: 'Copies',
+  redraw: 'Drawn again',
 };
 const SAYS = {
   for: { words: 'for rest', Sign: Check, tone: 'text-live' },

@@ -20,6 +20,12 @@ export function RestingPage() {
       wide
       aside={
         <>
+          <ButtonLink tone="quiet" to={`/${slug}/resting/weight`}>
+            Weight
+          </ButtonLink>
+          <ButtonLink tone="quiet" to={`/${slug}/resting/renditions`}>
+            Renditions
+          </ButtonLink>
           <ButtonLink tone="quiet" to={`/${slug}/resting/copies`}>
             Copies
           </ButtonLink>

@@ -10,6 +10,7 @@ use Ylema\Plan\Facts;
 use Ylema\Plan\Outline;
 use Ylema\Plan\Planner;
 use Ylema\Plan\Steps\AddMedia;
+use Ylema\Plan\Steps\ArchiveFile;
 use Ylema\Plan\Steps\ChangeMedia;
 use Ylema\Plan\Steps\EditRecord;
 use Ylema\Plan\Steps\FieldEdits;
@@ -17,6 +18,7 @@ use Ylema\Plan\Steps\MoveFile;
 use Ylema\Plan\Steps\PromisedEdit;
 use Ylema\Plan\Steps\Redirect;
 use Ylema\Plan\Steps\RestFile;
+use Ylema\Plan\Steps\SealBag;
 use Ylema\Plan\Steps\WriteFile;
 use Ylema\Reading\FieldReader;
 use Ylema\Sites\FileState;
@@ -25,8 +27,12 @@ use Ylema\Sites\NewMedia;
 /** One step of every kind, and many of some: what a worker is killed in. */
 final readonly class AllKindsPlanner implements Planner
 {
+    public const IDLE = 14;
+
+    public const BAGGED = 6;
+
     /** @param  list<string>  $keys of pages */
-    public function __construct(private array $keys)
+    public function __construct(private array $keys, private string $bag = 'kill-1')
     {
     }
 
@@ -37,12 +43,12 @@ final readonly class AllKindsPlanner implements Planner
 
     public static function of(array $request): self
     {
-        return new self(array_map(strval(...), $request['keys']));
+        return new self(array_map(strval(...), $request['keys']), (string) $request['bag']);
     }
 
     public function request(): array
     {
-        return ['keys' => $this->keys];
+        return ['keys' => $this->keys, 'bag' => $this->bag];
     }
 
     public function plan(Facts $facts): Generator
@@ -60,6 +66,14 @@ final readonly class AllKindsPlanner implements Planner
         );
         yield new MoveFile('media/moves.jpg', 'media/new/moved.jpg', $files['media/moves.jpg']);
         yield new RestFile('media/rests.jpg', $files['media/rests.jpg'], '2031-01-01');
+        $idle = $facts->files(array_map(static fn (int $n): string => "media/idle/$n.jpg", range(1, self::IDLE)));
+        foreach ($idle as $path => $file) {
+            yield new RestFile((string) $path, $file, '2031-01-01');
+        }
+        foreach (array_slice($idle, 0, self::BAGGED) as $path => $file) {
+            yield new ArchiveFile($this->bag, "data/$path", (string) $path, $file, '2031-01-01');
+        }
+        yield new SealBag($this->bag);
         yield new AddMedia(new NewMedia('media/new/c.jpg', 'C', 'a c', 9, 9, []), 'c');
         foreach ($facts->words(null) as $batch) {
             foreach ($batch as $media) {

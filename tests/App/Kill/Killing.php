@@ -14,6 +14,7 @@ use App\Reading\ReadSite;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Queue;
 use RuntimeException;
+use Tests\App\BagReader;
 use Tests\App\Sources\Source;
 
 /**
@@ -48,6 +49,13 @@ final class Killing
             chmod($file, $mode);
             touch($file, 1_400_000_000 + $mode);
         }
+        mkdir("$this->folder/media/idle", 0o777, true);
+        for ($n = 1; $n <= AllKindsPlanner::IDLE; $n++) {
+            $file = "$this->folder/media/idle/$n.jpg";
+            file_put_contents($file, str_repeat("idle $n", 3000));
+            chmod($file, 0o600 + $n);
+            touch($file, 1_300_000_000 + $n);
+        }
         $this->source = new Source($kind);
         for ($i = 0; $i < self::PAGES; $i++) {
             $this->keys[] = $this->source->add(
@@ -74,7 +82,7 @@ final class Killing
     {
         Queue::fake();
         $before = $this->state();
-        $plan = app(PlanDesk::class)->make($this->site, new AllKindsPlanner($this->keys), null);
+        $plan = app(PlanDesk::class)->make($this->site, new AllKindsPlanner($this->keys, "kill-$this->kind-1"), null);
         $change = app(Journal::class)->apply($plan, null, '');
         $this->kill($change);
         $this->hold(
@@ -100,8 +108,17 @@ final class Killing
         $this->hold(
             count($after['rows']) === count($before['rows']) + 1
                 && $after['redirects'] === 1
-                && $after['resting'] === 1,
+                && $after['resting'] === 1 + AllKindsPlanner::IDLE - AllKindsPlanner::BAGGED
+                && $after['bagged'] === AllKindsPlanner::BAGGED,
             'rows, redirects or rests are wrong',
+        );
+        // Each in one place, and the bag whole.
+        $bag = storage_path("app/bags/kill-$this->kind-1");
+        $this->hold(BagReader::problems($bag) === [], 'left a bag with '.implode(', ', BagReader::problems($bag)));
+        $this->hold(
+            count(array_filter(glob(storage_path("app/rest/{$this->site->id}/*/*")) ?: [], is_file(...))) ===
+                $after['resting'],
+            'left other files at rest than its rows say',
         );
         app(Journal::class)->undo($change, null);
         $this->kill($change);
@@ -148,8 +165,8 @@ final class Killing
         proc_close($worker);
         $this->wait($change);
         $state =
-            $change->refresh()->state->value
-            .' '
+            $change->refresh()->state->value.
+            ' '
             .$change
                 ->steps()
                 ->whereIn('state', ['done', 'undone'])
@@ -175,6 +192,7 @@ final class Killing
      *     rows: list<mixed>,
      *     redirects: int,
      *     resting: int,
+     *     bagged: int,
      * }
      */
     private function state(): array
@@ -197,8 +215,9 @@ final class Killing
         }
         ksort($files);
         foreach (
-            $this->source->pdo->query('select id, body, changed_at from pages order by '
-                .'id')->fetchAll(\PDO::FETCH_NUM) as [$id, $body, $changed]
+            $this->source->pdo
+                ->query('select id, body, changed_at from pages order by '.'id')
+                ->fetchAll(\PDO::FETCH_NUM) as [$id, $body, $changed]
         ) {
             $pages[(string) $id] = "$body|$changed";
         }
@@ -209,6 +228,7 @@ final class Killing
             'rows' => $this->source->pdo->query('select * from pictures order by id')->fetchAll(\PDO::FETCH_ASSOC),
             'redirects' => DB::table('redirects')->where('site_id', $this->site->id)->count(),
             'resting' => DB::table('resting_files')->where('site_id', $this->site->id)->count(),
+            'bagged' => DB::table('bag_files')->where('site_id', $this->site->id)->count(),
         ];
     }
 

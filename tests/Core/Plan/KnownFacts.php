@@ -14,6 +14,7 @@ use Ylema\Plan\HeldFile;
 use Ylema\Plan\Idle;
 use Ylema\Plan\IdleQuestion;
 use Ylema\Plan\KeptFile;
+use Ylema\Plan\LostSize;
 use Ylema\Plan\MediaFacts;
 use Ylema\Plan\PlacedUse;
 use Ylema\Plan\Places;
@@ -307,6 +308,30 @@ final class KnownFacts implements Facts
         foreach ($items as $item) {
             yield from $this->uses($item, new Places([]));
         }
+    }
+
+    /** @var list<LostSize> */
+    public array $lost = [];
+
+    /** @var array<string, bool> path → whether it can be drawn again */
+    public array $redraws = [];
+
+    /** @var list<int>|null */
+    public ?array $widths = null;
+
+    public function lostSizes(?int $item, ?int $width): iterable
+    {
+        return [$this->lost];
+    }
+
+    public function canRedraw(Idle $rendition): ?bool
+    {
+        return $this->redraws[$rendition->files[0]->path] ?? null;
+    }
+
+    public function chosenWidths(): ?array
+    {
+        return $this->widths;
     }
 
     public function newBag(): string

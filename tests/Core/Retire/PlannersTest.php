@@ -3,16 +3,23 @@
 declare(strict_types=1);
 
 use Tests\Core\Plan\KnownFacts;
+use Ylema\Imaging\PictureFile;
+use Ylema\Imaging\Size;
 use Ylema\Plan\CannotPlan;
 use Ylema\Plan\Idle;
 use Ylema\Plan\IdleFile;
 use Ylema\Plan\IdleQuestion;
+use Ylema\Plan\KeptFile;
+use Ylema\Plan\LostSize;
+use Ylema\Plan\MediaFacts;
 use Ylema\Plan\Refused;
 use Ylema\Plan\Resting;
 use Ylema\Plan\RestingQuestion;
 use Ylema\Plan\Step;
 use Ylema\Plan\Steps\Belongings;
 use Ylema\Retire\ArchivePlanner;
+use Ylema\Retire\RedrawPlanner;
+use Ylema\Retire\RedrawRequest;
 use Ylema\Retire\RestorePlanner;
 use Ylema\Retire\RestoreRequest;
 use Ylema\Retire\RestPlanner;
@@ -55,7 +62,7 @@ function resting(string $name, ?string $bag = null): Resting
 }
 
 /** @return array{list<string>, Ylema\Plan\Outline} each step as `kind path`, with a mark where it is refused */
-function planned(object $planner, KnownFacts $facts): array
+function plannedRest(object $planner, KnownFacts $facts): array
 {
     $steps = $planner->plan($facts);
     $said = [];
@@ -71,7 +78,7 @@ function planned(object $planner, KnownFacts $facts): array
 it('lays files to rest before their rows, and leaves what is needed', function (): void {
     $facts = new KnownFacts();
     $facts->idle = [[idle('a'), idle('b', 'The code names it.', true), idle('c', 'It came lately.')]];
-    [$steps, $outline] = planned(new RestPlanner(new RestRequest(new IdleQuestion())), $facts);
+    [$steps, $outline] = plannedRest(new RestPlanner(new RestRequest(new IdleQuestion())), $facts);
     expect($steps)
         ->toBe([
             'rest-file media/a.jpg',
@@ -89,7 +96,7 @@ it('lays files to rest before their rows, and leaves what is needed', function (
 it('lays to rest what somebody was asked about, and never what is needed', function (): void {
     $facts = new KnownFacts();
     $facts->idle = [[idle('b', 'The code names it.', true), idle('c', 'It came lately.', hasRow: false)]];
-    [$steps, $outline] = planned(new RestPlanner(new RestRequest(new IdleQuestion(), true, '/pictures')), $facts);
+    [$steps, $outline] = plannedRest(new RestPlanner(new RestRequest(new IdleQuestion(), true, '/pictures')), $facts);
     expect($steps)
         ->toBe([
             '! rest-file media/b.jpg',
@@ -105,7 +112,7 @@ it('lays to rest what somebody was asked about, and never what is needed', funct
 it('restores to the place, or offers a free name', function (): void {
     $facts = new KnownFacts();
     $facts->resting = [[resting('a.jpg'), resting('b.jpg', 'bag-1')]];
-    [$steps, $outline] = planned(new RestorePlanner(new RestoreRequest(new RestingQuestion([4]))), $facts);
+    [$steps, $outline] = plannedRest(new RestorePlanner(new RestoreRequest(new RestingQuestion([4]))), $facts);
     expect($steps)
         ->toBe(['wake-file media/a.jpg', 'wake-file media/b.jpg', 'add-media media/a.jpg', 'add-media media/b.jpg'])
         ->and(implode(' ', $outline->notes))
@@ -124,7 +131,7 @@ it('packs a bag and seals it at the end, two of one path apart', function (): vo
 });
 
 it('says so where nothing is there', function (object $planner): void {
-    expect(static fn (): array => planned($planner, new KnownFacts()))->toThrow(CannotPlan::class);
+    expect(static fn (): array => plannedRest($planner, new KnownFacts()))->toThrow(CannotPlan::class);
 })->with([
     fn () => new RestPlanner(new RestRequest(new IdleQuestion())),
     fn () => new RestPlanner(new RestRequest(new IdleQuestion(size: [80, 60]))),
@@ -139,4 +146,54 @@ it('keeps what was asked', function (): void {
         $kept = json_decode(json_encode($planner->request(), JSON_THROW_ON_ERROR), true);
         expect($planner::of($kept)->request())->toEqual($planner->request());
     }
+});
+
+it('draws again what is missing, and says of each other why not', function (): void {
+    $media = static fn (int $item, bool $hasOriginal = true): MediaFacts => new MediaFacts(
+        '7',
+        [new PictureFile("media/$item.jpg", new Size(800, 600), true)],
+        $item,
+        path: "media/$item.jpg",
+        hasOriginal: $hasOriginal,
+    );
+    $facts = new KnownFacts();
+    $facts->originals = [
+        'media/1.jpg' => new KeptFile(hash('sha256', '1'), 9000, '1.jpg', 'jpg', new Size(800, 600), true),
+    ];
+    $facts->lost = [
+        new LostSize('media/1.w400.jpg', new Size(400, 300), $media(1)),
+        new LostSize('media/1.w900.jpg', new Size(900, 675), $media(1)),
+        new LostSize('media/1.odd.jpg', null, $media(1)),
+        new LostSize('media/2.w400.jpg', new Size(400, 300), $media(2, false)),
+    ];
+    [$steps] = plannedRest(new RedrawPlanner(new RedrawRequest()), $facts);
+    expect($steps)->toBe([
+        'write-file media/1.w400.jpg',
+        '! write-file media/1.w900.jpg',
+        '! write-file media/1.odd.jpg',
+        '! write-file media/2.w400.jpg',
+    ]);
+    [$steps] = plannedRest(new RedrawPlanner(new RedrawRequest(paths: ['media/1.w400.jpg'])), $facts);
+    expect($steps)->toBe(['write-file media/1.w400.jpg']);
+});
+
+it('says of renditions whether they can be drawn again', function (): void {
+    $facts = new KnownFacts();
+    $alone = static fn (string $name): Idle => new Idle(
+        1,
+        'media/a.jpg',
+        'a',
+        [new IdleFile($name, new FileState(hash('sha256', $name), 1000), 'image/jpeg', new Size(4, 3), false)],
+        null,
+        null,
+        false,
+        [],
+    );
+    $facts->idle = [[$alone('media/a.w1.jpg'), $alone('media/a.w2.jpg'), $alone('media/a.w3.jpg')]];
+    $facts->redraws = ['media/a.w1.jpg' => true, 'media/a.w2.jpg' => false];
+    [$steps, $outline] = plannedRest(new RestPlanner(new RestRequest(new IdleQuestion(size: [1, 0]))), $facts);
+    expect($steps)
+        ->toBe(['rest-file media/a.w1.jpg', 'rest-file media/a.w2.jpg', 'rest-file media/a.w3.jpg'])
+        ->and(implode(' ', $outline->notes))
+        ->toContain('1 rendition can be drawn again', '1 rendition could not', '1 rendition was not tried');
 });
