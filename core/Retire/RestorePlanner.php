@@ -47,7 +47,7 @@ final readonly class RestorePlanner implements Planner
     {
         $files = $rows = $elsewhere = $left = 0;
         $first = '';
-        $bags = [];
+        $bags = $items = [];
         foreach ($facts->resting($this->request->which) as $batch) {
             $taken = $facts->taken(array_map(static fn (Resting $one): string => $one->path, $batch));
             $lying = $taken === [] ? [] : $facts->files(array_map(strval(...), array_keys($taken)));
@@ -55,6 +55,8 @@ final readonly class RestorePlanner implements Planner
             foreach ($batch as $resting) {
                 $at = $this->place($resting, $lying, $facts);
                 $first = $first === '' ? $resting->path : $first;
+                // Of very many, it is enough to know that there are some.
+                $items += count($items) < 2 ? [$resting->with->item => true] : [];
                 $bags += $resting->bag === null ? [] : [$resting->bag => true];
                 $step = self::wake($resting, $at === $resting->path ? null : $at);
                 if ($at === null) {
@@ -89,7 +91,7 @@ final readonly class RestorePlanner implements Planner
             throw new CannotPlan('Nothing of what was chosen rests any more. Look at the stage Resting.');
         }
 
-        return $this->outline($first, [$files, $rows, $elsewhere, $left], count($bags));
+        return $this->outline(count($items) === 1 ? $first : '', [$files, $rows, $elsewhere, $left], count($bags));
     }
 
     private static function wake(Resting $resting, ?string $at): WakeFile
@@ -143,8 +145,11 @@ final readonly class RestorePlanner implements Planner
         );
     }
 
-    /** @param  array{int, int, int, int}  $counts */
-    private function outline(string $first, array $counts, int $bags): Outline
+    /**
+     * @param  string  $only path of the item that comes back, where it is one
+     * @param  array{int, int, int, int}  $counts
+     */
+    private function outline(string $only, array $counts, int $bags): Outline
     {
         [$files, $rows, $elsewhere, $left] = $counts;
         $notes = ['Each comes back with its bytes, mode, owner and time.'];
@@ -177,7 +182,7 @@ final readonly class RestorePlanner implements Planner
         }
 
         return new Outline(
-            $files === 1 ? basename($first).' comes back from its rest' : 'Files come back from their rest',
+            $only === '' ? 'Files come back from their rest' : basename($only).' comes back from its rest',
             Words::many($files, 'file').($rows > 0 ? ' and '.Words::many($rows, 'media row') : '').'.',
             notes: $notes,
         );
