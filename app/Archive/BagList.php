@@ -8,6 +8,7 @@ use App\Models\Bag;
 use App\Models\Site;
 use Illuminate\Support\Facades\DB;
 use stdClass;
+use Ylema\Imaging\LookIndex;
 
 /** The bags of a site, and what lies in them. */
 final readonly class BagList
@@ -40,8 +41,11 @@ final readonly class BagList
         );
     }
 
-    /** @return array{total: int, rows: list<array<string, mixed>>} */
-    public function files(string $q, string $bag, int $offset, int $limit): array
+    /**
+     * @param  int|null  $print of a picture that they look like
+     * @return array{total: int, rows: list<array<string, mixed>>}
+     */
+    public function files(string $q, string $bag, int $offset, int $limit, ?int $print = null): array
     {
         $like = '%'.addcslashes($q, '%_\\').'%';
         $query = DB::table('bag_files as f')
@@ -49,6 +53,16 @@ final readonly class BagList
             ->where('f.site_id', $this->site->id)
             ->where('b.state', Bag::SEALED)
             ->when($bag !== '', fn ($w) => $w->where('b.name', $bag))
+            ->when(
+                $print !== null,
+                fn ($w) => $w->whereExists(
+                    fn ($l) => $l
+                        ->from('looks as l')
+                        ->whereColumn('l.sha256', 'f.sha256')
+                        ->where('l.plain', false)
+                        ->whereRaw('bit_count((l.print # cast(? as bigint))::bit(64)) <= '.LookIndex::DISTANCE, [$print]),
+                ),
+            )
             ->when(
                 $q !== '',
                 fn ($w) => $w->whereAny(['f.path', 'f.title'], 'ilike', $like),

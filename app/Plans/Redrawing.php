@@ -40,7 +40,10 @@ final readonly class Redrawing
 
     public function isAlike(Idle $rendition): bool
     {
-        $file = $rendition->files[0];
+        $file = $rendition->files[0] ?? null;
+        if ($file === null) {
+            return false;
+        }
         try {
             $media = ($this->media)([$rendition->item])[$rendition->item] ?? null;
             $original = $media === null ? null : ($this->original)($media);

@@ -314,7 +314,8 @@ final readonly class RestFacts
             $item = $items->get($id);
             $sheet = $sheets[$id] ?? null;
             $own = $files->get($id)?->all() ?? [];
-            if ($item === null || $sheet === null || $own === []) {
+            // A row whose file is gone may go like any other; what has neither is nothing.
+            if ($item === null || $sheet === null || ($own === [] && ! isset($rows[$item->source_id ?? '']))) {
                 continue;
             }
             if ($only === null) {
@@ -332,7 +333,7 @@ final readonly class RestFacts
         return $idle;
     }
 
-    /** @param  non-empty-list<MediaFile>  $files */
+    /** @param  list<MediaFile>  $files */
     private function one(MediaItem $item, array $files, ?MediaRow $row, ProofSheet $sheet): Idle
     {
         return new Idle(

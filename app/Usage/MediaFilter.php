@@ -13,7 +13,7 @@ final readonly class MediaFilter
     /** @use Marks<MediaItem> */
     use Marks;
 
-    private const FLAGS = ['trouble', 'copies', 'large', 'left'];
+    private const FLAGS = ['trouble', 'copies', 'large', 'left', 'unlisted'];
 
     /** More pixels across than a page of today shows. */
     private const LARGE = 2600;
@@ -67,6 +67,7 @@ final readonly class MediaFilter
             'copies' => $flag('copies'),
             'large' => $flag('large'),
             'left' => $flag('left'),
+            'unlisted' => $flag('unlisted'),
         ];
     }
 
@@ -95,6 +96,7 @@ final readonly class MediaFilter
                     ->groupBy('sha256')
                     ->havingRaw('count(*) > 1'),
             ),
+            'unlisted' => $query->whereNull('media_items.source_id'),
             'left' => $query->whereExists(
                 fn ($left) => $left->from('left_behind')->whereColumn('left_behind.media_item_id', 'media_items.id'),
             ),

@@ -12,7 +12,8 @@ final readonly class Idle
     /**
      * @param  int  $item its number in the index
      * @param  string  $path of its original
-     * @param  non-empty-list<IdleFile>  $files that would rest, the original first where it is among them
+     * @param  list<IdleFile>  $files that would rest, the original first where it is among them; none for a row whose
+     *       file is gone
      * @param  MediaRow|null  $row of the site's own list of media; null where it has none, or keeps it
      * @param  string|null  $why why it must not rest, or only after somebody was asked; null where it is safe
      * @param  bool  $isNeeded whether nobody may say otherwise

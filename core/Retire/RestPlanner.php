@@ -58,6 +58,9 @@ final readonly class RestPlanner implements Planner
                 if ($sizes && $why === null) {
                     $idle = self::tried($idle, $facts->canRedraw($idle), $redraws);
                 }
+                if ($idle->files === [] && $idle->row !== null && $why !== null) {
+                    yield new Refused(new RemoveMedia($idle->path, $idle->row), $why);
+                }
                 foreach ($idle->files as $file) {
                     $step = new RestFile($file->path, $file->state, $until, self::belongings($idle, $file));
                     yield $why === null ? $step : new Refused($step, $why);
@@ -82,7 +85,7 @@ final readonly class RestPlanner implements Planner
             }
             yield from $this->redirects($paths, $facts);
         }
-        if ($files + $left === 0) {
+        if ($files + $rows + $left === 0) {
             throw new CannotPlan(
                 $sizes
                     ? 'There is no such rendition, or something needs each of them.'
@@ -134,7 +137,7 @@ final readonly class RestPlanner implements Planner
             $file->mime,
             $file->pixels,
             $file->isOriginal ? $idle->row : null,
-            $file->isOriginal || $idle->files[0] === $file ? $idle->proof : [],
+            $file->isOriginal || ($idle->files[0] ?? null) === $file ? $idle->proof : [],
         );
     }
 

@@ -185,6 +185,19 @@ final readonly class RestorePlanner implements Planner
             $only === '' ? 'Files come back from their rest' : basename($only).' comes back from its rest',
             Words::many($files, 'file').($rows > 0 ? ' and '.Words::many($rows, 'media row') : '').'.',
             notes: $notes,
+            bench: $left > 0 ? $this->bench() : null,
         );
+    }
+
+    /** Where it can be asked for under free names. */
+    private function bench(): ?string
+    {
+        $which = $this->request->which;
+
+        return match (true) {
+            $which->files !== null => 'resting?elsewhere='.implode(',', $which->files),
+            $which->bagged !== null => 'resting?elsewhere-bagged='.implode(',', $which->bagged),
+            default => null,
+        };
     }
 }

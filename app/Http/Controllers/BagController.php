@@ -8,6 +8,9 @@ use App\Archive\BagDisk;
 use App\Archive\BagList;
 use App\Archive\VerifyBag;
 use App\Http\Resources\PlanView;
+use App\Media\Looks;
+use App\Media\Thumbnails;
+use App\Media\Uploads;
 use App\Models\Bag;
 use App\Models\Site;
 use App\Models\User;
@@ -26,11 +29,12 @@ final class BagController
         return new JsonResponse(['bags' => (new BagList($site))->bags()]);
     }
 
-    public function files(Request $request, Site $site): JsonResponse
+    public function files(Request $request, Site $site, Thumbnails $thumbnails, Uploads $uploads): JsonResponse
     {
         $request->validate([
             'q' => ['nullable', 'string', 'max:500'],
             'bag' => ['nullable', 'string', 'max:80'],
+            'upload' => ['nullable', 'string', 'max:100'],
             'offset' => ['nullable', 'integer', 'min:0', 'max:10000000'],
             'limit' => ['nullable', 'integer', 'min:1', 'max:200'],
         ]);
@@ -41,6 +45,9 @@ final class BagController
             $request->string('bag')->toString(),
             $offset,
             $limit,
+            $request->filled('upload')
+                ? Looks::of($thumbnails->ofUpload($uploads, $request->string('upload')->toString())[1])?->fingerprint()
+                : null,
         );
 
         return new JsonResponse([...$page, 'next' => $offset + $limit < $page['total'] ? $offset + $limit : null]);

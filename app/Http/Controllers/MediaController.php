@@ -173,6 +173,7 @@ final class MediaController
                 'copies' => ['nullable', 'boolean'],
                 'large' => ['nullable', 'boolean'],
                 'left' => ['nullable', 'boolean'],
+                'unlisted' => ['nullable', 'boolean'],
                 'like' => ['nullable', 'integer', 'min:1', 'max:9007199254740991'],
             ]),
         );

@@ -35,7 +35,7 @@ use Ylema\Sites\FileState;
 /** What rests: listed, laid to rest, watched, brought back. */
 final class RestingController
 {
-    private const MARKS = ['q', 'standing', 'proof', 'because', 'folder', 'type', 'year', 'use', 'left'];
+    private const MARKS = ['q', 'standing', 'proof', 'because', 'folder', 'type', 'year', 'use', 'left', 'unlisted'];
 
     public function index(Site $site): JsonResponse
     {

@@ -190,19 +190,21 @@ export interface MediaFilters {
   copies?: string;
   large?: string;
   left?: string;
+  unlisted?: string;
   like?: string;
   sort?: string;
 }
 
 /** The marks as the API takes them: what is not chosen is not sent, and flags are true. */
 function marksOf(filters: MediaFilters) {
-  const { trouble, copies, large, left, ...words } = filters;
+  const { trouble, copies, large, left, unlisted, ...words } = filters;
   return {
     ...Object.fromEntries(Object.entries(words).filter(([name, value]) => value && name !== 'sort')),
     ...(trouble ? { trouble: true } : {}),
     ...(copies ? { copies: true } : {}),
     ...(large ? { large: true } : {}),
     ...(left ? { left: true } : {}),
+    ...(unlisted ? { unlisted: true } : {}),
   };
 }
 

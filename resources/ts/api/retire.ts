@@ -39,23 +39,29 @@ export function useBags() {
   );
 }
 
-export function useBagFiles(bag: string, q: string, enabled: boolean) {
+export function useBagFiles(bag: string, q: string, upload = '') {
   const slug = useSlug();
   return useInfiniteQuery({
-    queryKey: ['site', slug, 'resting', 'bagged', bag, q],
+    queryKey: ['site', slug, 'resting', 'bagged', bag, q, upload],
     queryFn: ({ pageParam, signal }) =>
       body(
         client.GET('/sites/{site}/bags/files', {
           params: {
             path: { site: slug },
-            query: { ...(bag && { bag }), ...(q && { q }), offset: pageParam, limit: 50 },
+            query: {
+              ...(bag && { bag }),
+              ...(q && { q }),
+              ...(upload && { upload }),
+              offset: pageParam,
+              limit: 50,
+            },
           },
           signal,
         }),
       ),
     initialPageParam: 0,
     getNextPageParam: (last) => last.next,
-    enabled: slug !== '' && enabled,
+    enabled: slug !== '',
     placeholderData: keepPreviousData,
   });
 }

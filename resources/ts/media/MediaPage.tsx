@@ -23,6 +23,7 @@ const NAMES = [
   'copies',
   'large',
   'left',
+  'unlisted',
   'sort',
 ] as const;
 
@@ -75,11 +76,13 @@ export function MediaPage() {
                       ? 'far too many pixels'
                       : name === 'left'
                         ? 'left behind by what is gone'
-                        : name === 'use'
-                          ? wordsOfUse(filters.use ?? '')
-                          : name === 'proof'
-                            ? PROOFS[filters.proof as ProofVerdict]
-                            : filters[name]}
+                        : name === 'unlisted'
+                          ? 'in no row of the site’s list'
+                          : name === 'use'
+                            ? wordsOfUse(filters.use ?? '')
+                            : name === 'proof'
+                              ? PROOFS[filters.proof as ProofVerdict]
+                              : filters[name]}
               <X size={14} aria-hidden="true" />
             </button>
           ))}
@@ -176,6 +179,7 @@ function FacetPanel({
         {row('copies', '1', facets?.copies, 'copies, byte for byte')}
         {row('large', '1', facets?.large, 'far too many pixels')}
         {row('left', '1', facets?.left, 'left behind')}
+        {row('unlisted', '1', facets?.unlisted, 'in no row of the site’s list')}
       </SideGroup>
       <SideGroup title="Used">
         {facets?.use.map((f) => row('use', f.value, f.count, <UseWord kind={f.value} />))}

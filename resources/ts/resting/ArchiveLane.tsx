@@ -1,6 +1,6 @@
-import { Archive, ChevronRight, ShieldAlert, ShieldCheck } from 'lucide-react';
-import { useState } from 'react';
-import { client } from '@/api/client';
+import { Archive, ChevronRight, Image, ShieldAlert, ShieldCheck } from 'lucide-react';
+import { useRef, useState } from 'react';
+import { body, client } from '@/api/client';
 import { useAct, useMay, useSlug } from '@/api/hooks';
 import { useBagFiles, useBags } from '@/api/retire';
 import type { Bag, BagFile, Resting } from '@/api/types';
@@ -14,10 +14,11 @@ import { Lane } from './Lane';
 import { usePlanned } from './usePlanned';
 
 export function ArchiveLane({ resting }: { resting: Resting }) {
-  const { own } = useMay();
+  const { own, maintain } = useMay();
   const planned = usePlanned();
   const bags = useBags();
   const [q, setQ] = useState('');
+  const [look, setLook] = useState('');
   const over = resting.resting.over;
   const lane = resting.archived;
   return (
@@ -59,6 +60,7 @@ export function ArchiveLane({ resting }: { resting: Resting }) {
                 className="min-h-[34px] w-24 min-w-0 flex-1 rounded-md border border-edge bg-sheet px-2"
               />
             )}
+            {lane.files > 0 && maintain && <ByLook look={look} onLook={setLook} />}
           </>
         )
       }
@@ -69,8 +71,8 @@ export function ArchiveLane({ resting }: { resting: Resting }) {
         </div>
       ) : bags.isError ? (
         <Failed error={bags.error} again={bags.refetch} />
-      ) : q !== '' ? (
-        <BagFiles bag="" q={q} />
+      ) : q !== '' || look !== '' ? (
+        <BagFiles bag="" q={q} upload={look} />
       ) : bags.data.bags.length === 0 ? (
         <Empty title="Nothing is archived">
           An owner sends files here once their days of rest are over. They can still be restored.
@@ -83,6 +85,47 @@ export function ArchiveLane({ resting }: { resting: Resting }) {
         </ul>
       )}
     </Lane>
+  );
+}
+
+/** A picture that somebody has is looked for among all that is archived. */
+function ByLook({ look, onLook }: { look: string; onLook: (token: string) => void }) {
+  const slug = useSlug();
+  const input = useRef<HTMLInputElement>(null);
+  async function send(file: File | undefined) {
+    if (!file) return;
+    const form = new FormData();
+    form.set('picture', file);
+    try {
+      const upload = await body(
+        client.POST('/sites/{site}/uploads', {
+          params: { path: { site: slug } },
+          body: { picture: '' },
+          bodySerializer: () => form,
+        }),
+      );
+      onLook(upload.token);
+    } catch (error) {
+      sayProblem(error);
+    } finally {
+      if (input.current) input.current.value = '';
+    }
+  }
+  return (
+    <>
+      <Button onClick={() => (look === '' ? input.current?.click() : onLook(''))}>
+        <Image size={15} aria-hidden="true" /> {look === '' ? 'By a picture' : 'All again'}
+      </Button>
+      <input
+        ref={input}
+        type="file"
+        accept="image/*"
+        aria-label="Picture to look for in the archive"
+        className="sr-only"
+        tabIndex={-1}
+        onChange={(event) => void send(event.target.files?.[0])}
+      />
+    </>
   );
 }
 
@@ -150,8 +193,8 @@ function BagRow({ bag }: { bag: Bag }) {
   );
 }
 
-function BagFiles({ bag, q }: { bag: string; q: string }) {
-  const files = useBagFiles(bag, q, true);
+function BagFiles({ bag, q, upload = '' }: { bag: string; q: string; upload?: string }) {
+  const files = useBagFiles(bag, q, upload);
   const rows = files.data?.pages.flatMap((page) => page.rows) ?? [];
   if (files.isPending) return <Loading rows={3} height={48} />;
   if (files.isError) return <Failed error={files.error} again={files.refetch} />;

@@ -770,6 +770,24 @@ final class Scenario
 
     private function mediaRows(): void
     {
+        // Rows whose files somebody deleted by hand.
+        foreach (['founders-day', 'old-slipway-plan'] as $n => $name) {
+            $this->row('media', [
+                'id' => 9001 + $n,
+                'path' => "media/lost/$name.jpg",
+                'title' => ucfirst(strtr($name, '-', ' ')),
+                'alt' => '',
+                'caption' => '',
+                'credit' => '',
+                'folder' => 'media/lost',
+                'tags' => '[]',
+                'width' => 1200,
+                'height' => 800,
+                'renditions' => '[]',
+                'focus_x' => null,
+                'focus_y' => null,
+            ]);
+        }
         foreach ($this->media->items as $item) {
             if (in_array($item->id, $this->media->groups['strays'], true)) {
                 continue;
