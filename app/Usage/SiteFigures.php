@@ -124,8 +124,9 @@ final class SiteFigures
             [$site->id],
         );
         $safe = DB::selectOne(
-            'select count(f.id) as files, coalesce(sum(f.size), 0) as bytes, count(distinct m.id) as items from files f '
-                ."join media_items m on m.id = f.media_item_id where m.site_id = ? and m.verdict = 'safe'",
+            'select count(f.id) as files, coalesce(sum(f.size), 0) as bytes, count(distinct m.id) as items '
+                .'from media_items m left join files f on f.media_item_id = m.id '
+                ."where m.site_id = ? and m.verdict = 'safe'",
             [$site->id],
         );
         $broken = UsageIndex::broken();

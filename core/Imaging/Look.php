@@ -27,6 +27,9 @@ final readonly class Look
     /** How far apart the colours of one picture may be, of 255; another type or quality moves them a little. */
     private const COLOURED = 3.0;
 
+    /** The same for a single cell: one thing in the middle may be of another colour. */
+    private const TINT = 12.0;
+
     /** What counts as brighter, of 255. */
     private const STEP = 2.0;
 
@@ -163,7 +166,7 @@ final readonly class Look
                 [$left, $top] = [$column / self::TONES, $row / self::TONES];
                 $size = 1 / self::TONES;
                 foreach ([1, 2] as $plane) {
-                    $apart += abs(
+                    $own = abs(
                         $this->mean($left, $top, $left + $size, $top + $size, $plane) -
                             $other->mean(
                                 $x + $wide * $left,
@@ -173,6 +176,10 @@ final readonly class Look
                                 $plane,
                             ),
                     );
+                    if ($own > self::TINT) {
+                        return false;
+                    }
+                    $apart += $own;
                     $count++;
                 }
             }

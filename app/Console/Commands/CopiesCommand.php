@@ -26,9 +26,9 @@ final class CopiesCommand extends Command
             return 2;
         }
         if ($this->option('look')) {
-            while (LookAtPictures::isWanted($site->id)) {
+            do {
                 LookAtPictures::dispatchSync($site->id);
-            }
+            } while (LookAtPictures::isWanted($site->id));
         }
         $groups = new CopyGroups($site);
         $offset = 0;

@@ -179,7 +179,7 @@ function FacetPanel({
         {row('copies', '1', facets?.copies, 'copies, byte for byte')}
         {row('large', '1', facets?.large, 'far too many pixels')}
         {row('left', '1', facets?.left, 'left behind')}
-        {row('unlisted', '1', facets?.unlisted, 'in no row of the site’s list')}
+        {row('unlisted', '1', facets?.unlisted, 'unlisted')}
       </SideGroup>
       <SideGroup title="Used">
         {facets?.use.map((f) => row('use', f.value, f.count, <UseWord kind={f.value} />))}
