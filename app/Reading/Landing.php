@@ -42,7 +42,8 @@ final readonly class Landing
     /** @param  bool  $whole whether the reading saw everything, so that what it did not see is gone */
     public function land(bool $whole): void
     {
-        DB::transaction(function () use ($whole): void {
+        $touched = [];
+        DB::transaction(function () use ($whole, &$touched): void {
             foreach (self::STAGED as $table) {
                 DB::statement("analyze $table");
             }
@@ -65,13 +66,14 @@ final readonly class Landing
             }
             (new LinkLanding($this->site, $this->reading))->resolve($whole);
             $this->connect();
-            (new UsageIndex($this->site->id))->rebuild();
+            $stand = (new UsageIndex($this->site->id))->rebuild();
             $this->leftBehind();
+            $touched = $whole ? [] : [...$stand, ...$this->touched()];
             $this->clear();
         });
         // What is known of the site as a whole is not known of a site that was never read as one.
         if (! $whole) {
-            (new Proofs($this->site->id))->settle();
+            (new Proofs($this->site->id))->settle(array_values(array_unique($touched)));
         }
         (new Watch($this->reading->site))->ofContent();
         // Statistics decide whether the next questions take milliseconds or minutes.
@@ -411,6 +413,25 @@ final readonly class Landing
             ,
             $bind,
         );
+    }
+
+    /** @return list<int> items whose proof may say otherwise now: that changed records name, or whose files changed */
+    private function touched(): array
+    {
+        $rows = DB::select(
+            <<<'SQL'
+            select distinct m.media_item_id as id from staged_records s
+            join records r on r.site_id = :site and r.kind = s.kind and r.key = s.key
+            join media_references m on m.record_id = r.id and m.media_item_id is not null
+            where s.reading_id = :reading
+            union select f.media_item_id from moved_files v join files f on f.site_id = :site and f.path = v.path
+            where f.media_item_id is not null
+            SQL
+            ,
+            ['site' => $this->site->id, 'reading' => $this->reading->id],
+        );
+
+        return array_values(array_map(static fn (stdClass $row): int => (int) $row->id, $rows));
     }
 
     /** Items that only records named which are gone; one that is named again is left behind no more. */

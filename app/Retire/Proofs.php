@@ -28,17 +28,24 @@ final readonly class Proofs
     {
     }
 
-    /** Works out the verdict of every file and item anew. */
-    public function settle(): void
+    /**
+     * Works out verdicts anew.
+     *
+     * @param  list<int>|null  $items and of their files; null for all
+     */
+    public function settle(?array $items = null): void
     {
-        DB::transaction(function (): void {
+        if ($items === []) {
+            return;
+        }
+        DB::transaction(function () use ($items): void {
             DB::statement(
                 'create temporary table verdicts (file_id bigint, item_id bigint, verdict text, decided_by text) '
                     .'on commit drop',
             );
             $rows = new BulkRows('verdicts', ['file_id', 'item_id', 'verdict', 'decided_by']);
             $looked = $this->looked();
-            foreach ($this->gathered(null) as [$item, $files]) {
+            foreach ($this->gathered($items) as [$item, $files]) {
                 $sheet = ProofSheet::of(self::ofItem($item, $files), $looked);
                 $rows->add([null, $item->id, $sheet->verdict->value, $sheet->reason?->source->value]);
                 foreach ($files as $file) {

@@ -33,7 +33,8 @@ final class UsageIndex
             ."'";
     }
 
-    public function rebuild(): void
+    /** @return list<int> items that stand otherwise than before */
+    public function rebuild(): array
     {
         $graph = $this->graph();
         DB::statement(
@@ -87,19 +88,19 @@ final class UsageIndex
             ]);
         }
         $rows->flush();
-        DB::update(
+        $changed = DB::select(
             <<<'SQL'
             update media_items m set standing = w.standing, reach = w.reach, uses = w.uses, broken = w.broken,
                 use_kinds = w.use_kinds
             from worked_out w where w.id = m.id and (m.standing, m.reach, m.uses, m.broken, m.use_kinds) is distinct
-                from (w.standing, w.reach, w.uses, w.broken, w.use_kinds)
+                from (w.standing, w.reach, w.uses, w.broken, w.use_kinds) returning m.id
             SQL
             ,
         );
-        DB::update(
+        $idle = DB::select(
             "update media_items m set standing = 'idle', reach = 0, uses = 0, broken = 0, use_kinds = '{}' where "
                 ."m.site_id = ? and (m.uses > 0 or m.standing <> 'idle') and not exists (select 1 from worked_out w "
-                .'where w.id = m.id)',
+                .'where w.id = m.id) returning m.id',
             [$this->siteId],
         );
         // What a page was seen to show is not idle, though no record that was read names it.
@@ -113,6 +114,10 @@ final class UsageIndex
             SQL
             ,
             [$this->siteId],
+        );
+
+        return array_values(
+            array_map(static fn (stdClass $row): int => (int) $row->id, [...$changed, ...$idle]),
         );
     }
 
