@@ -307,7 +307,7 @@ final readonly class RestFacts
             ->orderBy('path')
             ->get()
             ->groupBy('media_item_id');
-        $sheets = (new Proofs($this->site->id))->sheets($ids);
+        $sheets = (new Proofs($this->site->id))->sheets($ids, $only !== null);
         $rows = $only === null ? $this->rows($items->pluck('source_id')->filter()->all()) : [];
         $idle = [];
         foreach ($ids as $id) {

@@ -67,16 +67,17 @@ final readonly class Proofs
      * The sheets of some items, and of each of their files.
      *
      * @param  list<int>  $items
+     * @param  bool  $each whether each file is judged by itself, too
      * @return array<int, array{sheet: ProofSheet, files: array<int, ProofSheet>}> by item, and by file
      */
-    public function sheets(array $items): array
+    public function sheets(array $items, bool $each = true): array
     {
         $looked = $this->looked();
         $sheets = [];
         foreach ($this->gathered($items) as [$item, $files]) {
             $own = [];
             $sheet = ProofSheet::of(self::ofItem($item, $files), $looked);
-            foreach ($files as $file) {
+            foreach ($each ? $files : [] as $file) {
                 $own[(int) $file->file_id] = $file->is_original
                     ? $sheet
                     : ProofSheet::of(self::ofFile($item, $file), $looked);
@@ -147,9 +148,14 @@ final readonly class Proofs
      */
     private function gathered(?array $items): iterable
     {
-        $only = $items === null ? '' : 'and i.id = any(cast(:items as bigint[]))';
-        $own = $items === null ? '' : 'and f.media_item_id = any(cast(:items as bigint[]))';
-        $at = $items === null ? '' : 'and a.media_item_id = any(cast(:items as bigint[]))';
+        $of = static fn (string $condition): string => $items === null ? '' : $condition;
+        $only = $of('and i.id = any(cast(:items as bigint[]))');
+        $own = $of('and f.media_item_id = any(cast(:items as bigint[]))');
+        $at = $of('and a.media_item_id = any(cast(:items as bigint[]))');
+        // Of a few items, nothing is counted over the whole site.
+        $referred = $of('and m.media_item_id = any(cast(:items as bigint[]))');
+        $shown = $of('and s.path in (select path from own)');
+        $copied = $of('and sha256 in (select sha256 from own)');
         $rows = DB::cursor(
             <<<SQL
             with own as materialized (
@@ -164,16 +170,16 @@ final readonly class Proofs
                     and exists (select 1 from own where own.path = a.path) group by 1
             ), by_id as (
                 select m.media_item_id as item, count(*) as n from media_references m
-                where m.site_id = :site and m.names = 'media-item' and m.media_item_id is not null group by 1
+                where m.site_id = :site and m.names = 'media-item' and m.media_item_id is not null $referred group by 1
             ), coded as (
                 select f.id as file_id, count(*) as n, min(c.code_path || ':' || c.line) as at
                 from code_mentions c join own f on f.name_fold = c.name_fold
                 where c.site_id = :site and right('/' || f.fold, length(c.said) + 1) = '/' || c.said group by 1
             ), seen as (
                 select s.path, count(distinct s.record_id) as n from sightings s
-                where s.site_id = :site and s.seen and s.path is not null group by 1
+                where s.site_id = :site and s.seen and s.path is not null $shown group by 1
             ), same as (
-                select sha256, count(*) as n from files where site_id = :site and is_original group by 1
+                select sha256, count(*) as n from files where site_id = :site and is_original $copied group by 1
                 having count(*) > 1
             )
             select i.id, i.standing, i.uses, i.path as item_path, coalesce(b.n, 0) as by_id, f.id as file_id, f.path,

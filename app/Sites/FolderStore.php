@@ -22,6 +22,9 @@ final class FolderStore implements MediaStore, OnThisMachine
     /** Files that a write left beside their target; they are never part of the site. */
     private const BESIDE = '.ylema-part';
 
+    /** @var array<string, true> folders that are known to lie inside of the root, as long as this store is open */
+    private array $inside = [];
+
     /** @param  list<string>  $folders below the root, each ending in `/` */
     public function __construct(private readonly string $root, private readonly array $folders)
     {
@@ -264,6 +267,25 @@ final class FolderStore implements MediaStore, OnThisMachine
     }
 
     private function isInside(string $file): bool
+    {
+        if (! is_link($file)) {
+            // A file of its own is where its folder is, and a folder has many.
+            $folder = dirname($file);
+            if (isset($this->inside[$folder])) {
+                return true;
+            }
+            $isInside = $this->isReallyInside($folder);
+            if ($isInside) {
+                $this->inside[$folder] = true;
+            }
+
+            return $isInside;
+        }
+
+        return $this->isReallyInside($file);
+    }
+
+    private function isReallyInside(string $file): bool
     {
         $real = realpath($file);
         $root = realpath($this->root);

@@ -19,6 +19,7 @@ return new class extends Migration
                 $table->string('verdict_by', 8)->nullable();
             });
         }
+        DB::statement('create index sightings_seen on sightings (site_id, path) where seen');
         Schema::table('media_items', function (Blueprint $table): void {
             $table->index(['site_id', 'verdict']);
         });

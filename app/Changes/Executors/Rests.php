@@ -112,8 +112,10 @@ final readonly class Rests implements Executor
         }
         foreach ($steps as $i => $step) {
             if ($step instanceof WakeFile && ($results[$i] ?? null)?->why === null) {
-                // The same bytes may have come back by another way.
-                $this->rest->drop($site->id, $step->path, $step->file);
+                if (! isset($todo[$i])) {
+                    // The same bytes came back by another way.
+                    $this->rest->drop($site->id, $step->path, $step->file);
+                }
                 $gone[] = $step;
             }
         }
@@ -228,17 +230,20 @@ final readonly class Rests implements Executor
         if ($steps === []) {
             return;
         }
+        $paths = Sql::texts(array_map(static fn (RestFile|WakeFile $s): string => $s->path, $steps));
+        // Found by their paths, whatever the database believes of a table that grows and shrinks by the minute.
         DB::delete(
-            'delete from resting_files f using jsonb_to_recordset(cast(? as jsonb)) as v(p text, s text) '
-                .'where f.site_id = ? and f.path = v.p and f.sha256 = v.s',
+            <<<'SQL'
+            delete from resting_files f where f.site_id = ? and f.path = any(cast(? as text[])) and exists (
+                select 1 from unnest(cast(? as text[]), cast(? as text[])) as v(p, s) where v.p = f.path
+                    and v.s = f.sha256)
+            SQL
+            ,
             [
-                BulkRows::json(
-                    array_map(
-                        static fn (RestFile|WakeFile $s): array => ['p' => $s->path, 's' => $s->file->sha256],
-                        $steps,
-                    ),
-                ),
                 $site,
+                $paths,
+                $paths,
+                Sql::texts(array_map(static fn (RestFile|WakeFile $s): string => $s->file->sha256, $steps)),
             ],
         );
     }
