@@ -6,6 +6,7 @@ namespace App\Logs;
 
 use App\Models\Site;
 use App\Retire\Keeping;
+use Illuminate\Support\Facades\DB;
 
 /** The folder that is watched for access logs: read behind where it was read to, whatever it is called by now. */
 final readonly class WatchedLogs
@@ -29,16 +30,21 @@ final readonly class WatchedLogs
         }
         $said = [];
         $isNew = false;
+        $read = $this->readAt($site);
         foreach (array_slice($names, 0, self::FILES) as $name) {
             $file = "$folder/$name";
             if (! is_file($file) || preg_match('~\.(?:log|gz|\d+)$|access~i', $name) !== 1) {
                 continue;
             }
+            // What nobody wrote since is not unpacked again to find that out.
+            if (isset($read[$name]) && (int) @filemtime($file) < $read[$name]) {
+                continue;
+            }
             try {
-                $read = $this->logs->read($site, $file, $name);
-                if ($read->lines > 0) {
+                $new = $this->logs->read($site, $file, $name);
+                if ($new->lines > 0) {
                     $isNew = true;
-                    $said[] = $read->sentence();
+                    $said[] = $new->sentence();
                 }
             } catch (LogProblem $e) {
                 $said[] = $e->getMessage();
@@ -49,5 +55,17 @@ final readonly class WatchedLogs
         }
 
         return $said;
+    }
+
+    /** @return array<array-key, int> name → when it was read last, in seconds since 1970 */
+    private function readAt(Site $site): array
+    {
+        $at = [];
+        $rows = DB::table('log_files')->where('site_id', $site->id)->orderBy('read_at')->get(['name', 'read_at']);
+        foreach ($rows as $row) {
+            $at[(string) $row->name] = (int) strtotime((string) $row->read_at);
+        }
+
+        return $at;
     }
 }

@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Archive\BagDisk;
 use App\Http\Resources\PlanView;
+use App\Media\Pictures;
 use App\Media\Thumbnails;
 use App\Models\Change;
 use App\Models\Site;
@@ -74,6 +75,11 @@ final class RestingController
                     ->where('f.id', $id)
                     ->first(['f.path', 'f.file', 'f.payload', 'f.sha256', 'b.name']);
         abort_unless($row instanceof stdClass, 404);
+        // A film is not read whole to find that it has no picture.
+        abort_unless(
+            in_array(MediaType::extension((string) $row->path), ['svg', ...Pictures::WRITABLE], true),
+            404,
+        );
         $data = json_decode((string) $row->file, true);
         $file = FileState::fromArray(is_array($data) ? $data : []);
         try {
