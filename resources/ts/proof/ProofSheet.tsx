@@ -36,7 +36,7 @@ export function ProofLines({ lines }: { lines: ProofLine[] }) {
             <dd className={`flex items-center gap-1.5 self-center whitespace-nowrap ${tone}`}>
               <Sign size={15} aria-hidden="true" className="shrink-0" /> {words}
             </dd>
-            <dd className="min-w-0 break-words max-sm:col-span-2">
+            <dd className="min-w-0 wrap-anywhere max-sm:col-span-2">
               {line.sentence}
               {line.at !== null && line.source !== 'age' && (
                 <span className="text-soft"> Looked at {ago(new Date(line.at * 1000).toISOString())}.</span>

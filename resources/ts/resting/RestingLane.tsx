@@ -116,7 +116,7 @@ function RestingRow({ row, days }: { row: RestingFile; days: number }) {
           {name}
         </div>
         {row.called_by ? (
-          <div className="text-[0.88rem] text-alert">{row.called_by}</div>
+          <div className="text-[0.88rem] wrap-anywhere text-alert">{row.called_by}</div>
         ) : (
           <div className="figures text-[0.88rem] text-soft">
             {row.days === 0 ? 'its days are over' : `${many(row.days, 'day')} left`} ·{' '}
