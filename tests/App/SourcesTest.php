@@ -14,6 +14,7 @@ use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Storage;
 use League\Flysystem\Filesystem;
 use League\Flysystem\Local\LocalFilesystemAdapter;
+use Standin\Content\Catalogue;
 use Ylema\Change\Edit;
 use Ylema\Change\Edits;
 use Ylema\Imaging\UploadRefused;
@@ -424,9 +425,9 @@ it('sorts and pages the ledger', function (): void {
         ...array_column($get(['sort' => 'name', 'limit' => 200, 'offset' => 200]), 'id'),
     ];
     expect($ids)
-        ->toHaveCount(count(self::planted()->media->items))
+        ->toHaveCount(count(self::planted()->media->items) + count(Catalogue::LOST))
         ->and(array_unique($ids))
-        ->toHaveCount(count(self::planted()->media->items));
+        ->toHaveCount(count(self::planted()->media->items) + count(Catalogue::LOST));
     $this->getJson('/api/sites/korrin-bay/media?limit=5000')
         ->assertStatus(422)
         ->assertJsonPath('type', '/problems/invalid');
@@ -447,7 +448,7 @@ it('counts the same in facets as in the ledger', function (): void {
     expect($this->getJson('/api/sites/korrin-bay/media?trouble=1&limit=1')->json('total'))
         ->toBe($facets['trouble'])
         ->and(array_sum(array_column($facets['standing'], 'count')))
-        ->toBe(count(self::planted()->media->items));
+        ->toBe(count(self::planted()->media->items) + count(Catalogue::LOST));
 });
 
 it('tells on the desk what the generator planted', function (): void {
@@ -465,7 +466,7 @@ it('tells on the desk what the generator planted', function (): void {
     expect($desk['broken']['families'])
         ->toHaveCount(count($planted) - 1)
         ->and($desk['numbers']['items'])
-        ->toBe(count(self::planted()->media->items))
+        ->toBe(count(self::planted()->media->items) + count(Catalogue::LOST))
         ->and($desk['numbers']['references'])
         ->toBe($references)
         ->and($desk['expired_banners'])

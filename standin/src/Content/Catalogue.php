@@ -151,6 +151,9 @@ final class Catalogue
     /** Widths of the renditions that the site made at each upload, whether asked for or not. */
     private const WIDTHS = [160, 480, 960];
 
+    /** Rows whose files somebody deleted by hand. */
+    public const LOST = ['founders-day', 'old-slipway-plan'];
+
     /** @var array<int, MediaItem> */
     public array $items = [];
 

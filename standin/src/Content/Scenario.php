@@ -771,7 +771,7 @@ final class Scenario
     private function mediaRows(): void
     {
         // Rows whose files somebody deleted by hand.
-        foreach (['founders-day', 'old-slipway-plan'] as $n => $name) {
+        foreach (Catalogue::LOST as $n => $name) {
             $this->row('media', [
                 'id' => 9001 + $n,
                 'path' => "media/lost/$name.jpg",
