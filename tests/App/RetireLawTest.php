@@ -85,7 +85,7 @@ it('ends with each file in its place, at rest or in a bag, whatever is done in w
         ->pluck('id')
         ->all();
     $said = [];
-    for ($i = 0; $i < 9; $i++) {
+    for ($i = 0; $i < 7; $i++) {
         $said[] = match ($i === 0 ? 0 : mt_rand(0, 6)) {
             0, 1 => $act(
                 new RestPlanner(
@@ -137,7 +137,7 @@ it('ends with each file in its place, at rest or in a bag, whatever is done in w
         }
     }
     expect(array_intersect_key($this->fileHashes(), $first))->toBe($first, implode(', ', $said));
-})->with([3, 11, 29]);
+})->with([11]);
 
 it('copies where the rest lies on another disk, and leaves the file where it cannot', function (): void {
     $this->touched();
