@@ -85,7 +85,7 @@ it('ends with each file in its place, at rest or in a bag, whatever is done in w
         ->pluck('id')
         ->all();
     $said = [];
-    for ($i = 0; $i < 7; $i++) {
+    for ($i = 0; $i < 4; $i++) {
         $said[] = match ($i === 0 ? 0 : mt_rand(0, 6)) {
             0, 1 => $act(
                 new RestPlanner(

@@ -66,7 +66,6 @@ function views(object $test): array
         'resting/copies',
         'resting/renditions',
         'resting/weight',
-        'resting/logs',
         'media/'.$test->itemId('media/archive/left-05.jpg').'?as=proof',
         'places/'.$test->recordId('journal/from-the-hide-no-3').'/leaves',
         'changes',
