@@ -73,11 +73,6 @@ final readonly class BagDisk
         return is_resource($stream) ? $stream : throw BagTrouble::damaged($this->bag, "$path is missing");
     }
 
-    public function size(string $path): int
-    {
-        return $this->disk->size("$this->bag/$path");
-    }
-
     public function delete(string $path): void
     {
         $this->disk->delete("$this->bag/$path");

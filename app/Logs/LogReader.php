@@ -82,10 +82,8 @@ final class LogReader
             $site->addresses(),
             FieldMap::parse($site->field_map)->mediaFolders,
         );
-        // A log that is shorter than what was read of it is another one that begins alike.
-        if (gzseek($stream, $from) === -1) {
-            gzrewind($stream);
-        }
+        // Of a log that was cut short since, nothing is left to read behind its end.
+        gzseek($stream, $from);
         try {
             $isWhole = (int) @filemtime($file) < time() - self::QUIET;
             $this->stream(new LogPlace($site->id, $name, $begins, $isWhole), $stream, $tally, $from);

@@ -118,7 +118,8 @@ it('refuses what would write over, lose or loop', function (string $from, string
 it('moves an address, before the move and after it', function (): void {
     $this->touched();
     $former = DB::table('findings')->where('outcome', 'former-address')->count();
-    $change = $this->apply(movePlan($this, 'https://www.korrin-observatory.example/bay/', 'https://korrinbay.example/'));
+    $plan = movePlan($this, 'https://www.korrin-observatory.example/bay/', 'https://korrinbay.example/');
+    $change = $this->apply($plan);
     expect($change->state)->toBe(ChangeState::Applied);
     app(ReadSite::class)->begin($this->site(), null);
     // What was named twice wrongly, by its address and its name, keeps the other fault.

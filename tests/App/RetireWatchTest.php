@@ -25,7 +25,9 @@ function layToRest(object $test, string ...$names): void
             $this->site(),
             new RestPlanner(
                 new RestRequest(
-                    new IdleQuestion(items: array_map(fn (string $n): int => $this->item("archive/$n.jpg")->id, $names)),
+                    new IdleQuestion(
+                        items: array_map(fn (string $name): int => $this->item("archive/$name.jpg")->id, $names),
+                    ),
                     true,
                 ),
             ),

@@ -55,7 +55,8 @@ it('goes the whole way: idle, proof sheet, rest, called back by the log, restore
     expect($answer[0] ?? '')->toContain('404');
     file_put_contents(
         "$var/logs/access.log",
-        '192.0.2.77 - - ['.gmdate('d/M/Y:H:i:s', time() + 2).' +0000] "GET /media/archive/left-09.jpg HTTP/1.1" 404 153 '
+        '192.0.2.77 - - ['.gmdate('d/M/Y:H:i:s', time() + 2)
+            .' +0000] "GET /media/archive/left-09.jpg HTTP/1.1" 404 153 '
             .'"https://tidewatchers.example/links/old.html" "Mozilla/5.0 (X11; Linux x86_64)"'."\n",
         FILE_APPEND,
     );

@@ -537,3 +537,16 @@ export function useAct<R, V = void>(act: (slug: string, value: V) => Promise<{ d
     },
   });
 }
+
+/** Hands over a file that somebody chose; throws a Problem where it is refused. */
+export function sendPicture(slug: string, file: File): Promise<T.Upload> {
+  const form = new FormData();
+  form.set('picture', file);
+  return body(
+    client.POST('/sites/{site}/uploads', {
+      params: { path: { site: slug } },
+      body: { picture: '' },
+      bodySerializer: () => form,
+    }),
+  );
+}

@@ -133,6 +133,7 @@ function Facts({ item }: { item: MediaItem }) {
   const slug = useSlug();
   const { maintain } = useMay();
   const renditions = item.files.filter((f) => !f.is_original);
+  const rendered = renditions.reduce((sum, f) => sum + f.weight, 0);
   const facts: [string, React.ReactNode][] = [
     ['Standing', <Standing key="s" standing={item.standing} />],
     [
@@ -147,7 +148,7 @@ function Facts({ item }: { item: MediaItem }) {
       'Weight',
       item.weight === null
         ? null
-        : `${weight(item.weight)} + ${weight(renditions.reduce((s, f) => s + f.weight, 0))} in ${many(renditions.length, 'rendition')}`,
+        : `${weight(item.weight)} + ${weight(rendered)} in ${many(renditions.length, 'rendition')}`,
     ],
     [
       'Alt text',

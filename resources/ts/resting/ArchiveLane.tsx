@@ -1,7 +1,7 @@
 import { Archive, ChevronRight, Image, ShieldAlert, ShieldCheck } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { body, client } from '@/api/client';
-import { useAct, useMay, useSlug } from '@/api/hooks';
+import { client } from '@/api/client';
+import { sendPicture, useAct, useMay, useSlug } from '@/api/hooks';
 import { useBagFiles, useBags } from '@/api/retire';
 import type { Bag, BagFile, Resting } from '@/api/types';
 import { Button } from '@/ui/Button';
@@ -94,17 +94,8 @@ function ByLook({ look, onLook }: { look: string; onLook: (token: string) => voi
   const input = useRef<HTMLInputElement>(null);
   async function send(file: File | undefined) {
     if (!file) return;
-    const form = new FormData();
-    form.set('picture', file);
     try {
-      const upload = await body(
-        client.POST('/sites/{site}/uploads', {
-          params: { path: { site: slug } },
-          body: { picture: '' },
-          bodySerializer: () => form,
-        }),
-      );
-      onLook(upload.token);
+      onLook((await sendPicture(slug, file)).token);
     } catch (error) {
       sayProblem(error);
     } finally {

@@ -1,7 +1,7 @@
 import { ImageUp } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { body, client, Problem } from '@/api/client';
-import { useSlug } from '@/api/hooks';
+import { Problem } from '@/api/client';
+import { sendPicture, useSlug } from '@/api/hooks';
 import type { Upload } from '@/api/types';
 import { Button } from '@/ui/Button';
 
@@ -19,16 +19,8 @@ export function Uploader({ onTaken }: { onTaken: (upload: Upload) => void }) {
     setRefused(null);
     setSending(true);
     setTaken('');
-    const form = new FormData();
-    form.set('picture', file);
     try {
-      const upload = await body(
-        client.POST('/sites/{site}/uploads', {
-          params: { path: { site: slug } },
-          body: { picture: '' },
-          bodySerializer: () => form,
-        }),
-      );
+      const upload = await sendPicture(slug, file);
       setTaken(upload.name);
       onTaken(upload);
     } catch (error) {

@@ -8,7 +8,10 @@ namespace Standin\Content;
 final class GroundTruth
 {
     /**
-     * @var list<array{kind: string, key: string, field: string, value: string, names: string, media: string|null, file: string|null, outcome: string}>
+     * @var list<array{
+     *     kind: string, key: string, field: string, value: string,
+     *     names: string, media: string|null, file: string|null, outcome: string,
+     * }>
      */
     public array $uses = [];
 

@@ -62,7 +62,8 @@ it('knows what was cut from the middle', function (): void {
             $pixels[] = [$value, $value, $value];
         }
     }
-    $grey = patches(3, static fn (int $v): array => array_fill(0, 3, (int) round(0.299 * $v + 0.587 * (int) ($v * 0.9) + 16)));
+    $luma = static fn (int $v): int => (int) round(0.299 * $v + 0.587 * (int) ($v * 0.9) + 16);
+    $grey = patches(3, static fn (int $v): array => array_fill(0, 3, $luma($v)));
     $part = Look::ofPixels($pixels);
     expect($part->isPartOf($grey))
         ->toBeTrue()
