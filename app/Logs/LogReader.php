@@ -239,7 +239,7 @@ final class LogReader
                 lines = f.lines + excluded.lines, broken = f.broken + excluded.broken,
                 example = case when f.example = '' then excluded.example else f.example end,
                 requests = f.requests + excluded.requests, from_at = least(f.from_at, excluded.from_at),
-                until_at = greatest(f.until_at, excluded.until_at), read_at = now(), problem = null
+                until_at = greatest(f.until_at, excluded.until_at), read_at = now()
             SQL
             ,
             [

@@ -167,7 +167,7 @@ final class SiteFacts implements Facts
                         'caption' => $media->caption,
                         'credit' => $media->credit,
                     ],
-                    fn (string $word): bool => $this->site->map->media[$word] !== null,
+                    fn (string $word): bool => $this->site->map->media?->written($word) !== null,
                     ARRAY_FILTER_USE_KEY,
                 );
                 $words[] = new MediaWords($numbers[$media->id], $media->id, $media->path, $own);
@@ -485,10 +485,13 @@ final class SiteFacts implements Facts
             ->all();
         $media = $this->site->map->media;
         foreach ($this->site->content->mediaRows(array_values($ids)) as $row) {
-            $text = static fn (string $name): ?string => $media[$name] === null
-                ? null
-                : $row->columns[$media[$name]] ?? null;
-            yield new MediaPlaces($row->id, (string) $text('path'), $text('folder'), $text('renditions'));
+            $words = $media?->wordsOf($row->columns) ?? [];
+            yield new MediaPlaces(
+                $row->id,
+                $words['path'] ?? '',
+                $words['folder'] ?? null,
+                $words['renditions'] ?? null,
+            );
         }
     }
 

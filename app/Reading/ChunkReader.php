@@ -9,6 +9,7 @@ use App\Models\ReadingChunk;
 use App\Models\Record;
 use App\Sites\OpenSite;
 use App\Support\BulkRows;
+use App\Usage\Carrying;
 use Illuminate\Support\Facades\DB;
 use Ylema\Addresses\Place;
 use Ylema\Addresses\Resolver;
@@ -19,6 +20,7 @@ use Ylema\Reading\Names;
 use Ylema\Reading\Reference;
 use Ylema\Sites\FileMissing;
 use Ylema\Sites\KeyRange;
+use Ylema\Sites\Owner;
 use Ylema\Sites\SourceRecord;
 
 /**
@@ -44,6 +46,7 @@ final class ChunkReader
         'content_hash',
         'facts',
         'problems',
+        'also',
     ];
 
     /** Where a reference or link stands, and what stands there. */
@@ -179,6 +182,7 @@ final class ChunkReader
                     null,
                     null,
                     null,
+                    null,
                 ]);
                 foreach ($before->problems as $problem) {
                     $problems[] = [
@@ -220,6 +224,9 @@ final class ChunkReader
                     $own[] = ['field' => $field->name, 'line' => $problem->line, 'message' => $problem->message];
                 }
             }
+            foreach ($record->owners as $owner) {
+                $this->owner($chunk, $record, $owner, $references);
+            }
             foreach ($own as $problem) {
                 $problems[] = ['kind' => $record->kind, 'key' => $record->key, 'title' => $record->title, ...$problem];
             }
@@ -238,8 +245,34 @@ final class ChunkReader
                 $record->contentHash,
                 $record->facts,
                 $own,
+                $map->isPage && $record->also !== [] ? $record->also : null,
             ]);
         }
+    }
+
+    /** A record that shows this one, kept with this one, since it is this one that says so. */
+    private function owner(ReadingChunk $chunk, SourceRecord $record, Owner $owner, BulkRows $rows): void
+    {
+        $rows->add([
+            $chunk->reading_id,
+            $chunk->id,
+            $record->kind,
+            $record->key,
+            $owner->field,
+            0,
+            0,
+            $owner->key,
+            Carrying::OWNER,
+            $owner->field,
+            Fetch::Never->value,
+            '',
+            1,
+            1,
+            ['element' => null],
+            $owner->kind,
+            null,
+            null,
+        ]);
     }
 
     private function reference(

@@ -34,11 +34,17 @@ final readonly class DbPageIndex implements PageIndex
         $pages = [];
         $rows = DB::select(
             <<<'SQL'
-            select rtrim(address, '/') as asked, min(address) as address, bool_or(state = 0) as live from records
-            where site_id = ? and is_page and rtrim(address, '/') = any(cast(? as text[])) group by 1
+            select asked, min(address) as address, bool_or(live) as live from (
+                select rtrim(address, '/') as asked, address, state = 0 as live from records
+                where site_id = ? and is_page and rtrim(address, '/') = any(cast(? as text[]))
+                union all
+                select rtrim(f.address, '/'), f.address, r.state = 0
+                from further_addresses f join records r on r.id = f.record_id
+                where f.site_id = ? and rtrim(f.address, '/') = any(cast(? as text[]))
+            ) as found group by 1
             SQL
             ,
-            [$this->site->id, Sql::texts($addresses)],
+            [$this->site->id, Sql::texts($addresses), $this->site->id, Sql::texts($addresses)],
         );
         /** @var stdClass $row */
         foreach ($rows as $row) {

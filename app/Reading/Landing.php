@@ -352,13 +352,24 @@ final readonly class Landing
             ,
             $bind,
         );
-        foreach (['media_references', 'links'] as $table) {
+        foreach (['media_references', 'links', 'further_addresses'] as $table) {
             DB::delete(
                 "delete from $table m using records r, staged_records s where m.record_id = r.id and r.site_id = :site "
                     .'and s.reading_id = :reading and s.changed and s.kind = r.kind and s.key = r.key',
                 $bind,
             );
         }
+        DB::insert(
+            <<<'SQL'
+            insert into further_addresses (site_id, record_id, address)
+            select r.site_id, r.id, a.address from staged_records s
+            join records r on r.site_id = :site and r.kind = s.kind and r.key = s.key
+            cross join lateral jsonb_array_elements_text(s.also) as a(address)
+            where s.reading_id = :reading and s.changed and s.also is not null
+            SQL
+            ,
+            $bind,
+        );
     }
 
     /** Where pages were that moved or went: links may still lead there. */
@@ -627,7 +638,8 @@ final readonly class Landing
             update media_references r set target_record_id = t.id
             from media_references q left join records t on t.site_id = q.site_id and t.kind = q.target_kind
                 and t.key = q.value
-            where r.id = q.id and q.names = 'record' and q.site_id = :site and r.target_record_id is distinct from t.id
+            where r.id = q.id and q.names in ('record', 'owner') and q.site_id = :site
+                and r.target_record_id is distinct from t.id
             SQL
             ,
             $site,

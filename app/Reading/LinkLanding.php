@@ -75,14 +75,16 @@ final readonly class LinkLanding
         );
         DB::update(
             <<<'SQL'
-            with pages as (select rtrim(address, '/') as address, min(id) as id from records
-                where site_id = ? and is_page group by 1)
+            with pages as (select address, min(id) as id from (
+                select rtrim(address, '/') as address, id from records where site_id = ? and is_page
+                union all
+                select rtrim(address, '/'), record_id from further_addresses where site_id = ?) as p group by 1)
             update addresses a set page_id = coalesce(q.id, p.id)
             from led l left join pages q on q.address = l.whole left join pages p on p.address = l.bare
             where l.id = a.id and a.page_id is distinct from coalesce(q.id, p.id)
             SQL
             ,
-            [$this->site->id],
+            [$this->site->id, $this->site->id],
         );
         DB::statement('drop table led');
         $this->newRedirects()->update(['is_new' => false]);

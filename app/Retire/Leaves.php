@@ -79,10 +79,10 @@ final readonly class Leaves
             $ids = Sql::ids(array_keys($going));
             $found = DB::select(
                 <<<'SQL'
-                select distinct m.target_record_id as id from media_references m
-                where m.record_id = any(cast(? as bigint[])) and m.names = 'record' and m.target_record_id is not null
-                    and not exists (select 1 from media_references o where o.target_record_id = m.target_record_id
-                        and not (o.record_id = any(cast(? as bigint[]))))
+                select distinct m.carried_id as id from carrying m
+                where m.carrier_id = any(cast(? as bigint[]))
+                    and not exists (select 1 from carrying o where o.carried_id = m.carried_id
+                        and not (o.carrier_id = any(cast(? as bigint[]))))
                 SQL
                 ,
                 [$ids, $ids],

@@ -12,29 +12,13 @@ use Ylema\Addresses\RenditionNames;
 use Ylema\Reading\CommentRule;
 use Ylema\Reading\ElementRule;
 use Ylema\Reading\Notation;
-use Ylema\Reading\PathRule;
 use Ylema\Reading\Rules;
 use Ylema\Reading\TokenPattern;
 use Ylema\Reading\TokenTag;
-use Ylema\Usage\RecordState;
 
 /** A field map, read from its YAML and checked; docs/field-map.md describes the format. */
 final readonly class FieldMap
 {
-    private const MEDIA = [
-        'title',
-        'alt',
-        'caption',
-        'credit',
-        'folder',
-        'tags',
-        'renditions',
-        'focus_x',
-        'focus_y',
-        'width',
-        'height',
-    ];
-
     private const IN_ATTRIBUTES = [
         Notation::Url,
         Notation::Addresses,
@@ -47,8 +31,7 @@ final readonly class FieldMap
     ];
 
     /**
-     * @param  array<string, string|null>  $media the media table's columns: table, key, path, title, alt, caption,
-     *       credit, folder, tags, renditions, focus_x, focus_y, width, height
+     * @param  MediaMap|null  $media null where the site has no list of media, and its files are the items
      * @param  list<string>  $mediaFolders below the root, each ending in `/`
      * @param  list<TokenPattern>  $tokens
      * @param  list<TokenTag>  $tags tokens with named attributes
@@ -62,7 +45,7 @@ final readonly class FieldMap
      * @param  list<string>|null  $code patterns of the files of the site's own code; null where nobody said
      */
     private function __construct(
-        public array $media,
+        public ?MediaMap $media,
         public array $mediaFolders,
         public RenditionNames $renditionNames,
         public ?MediaPages $mediaPages,
@@ -102,30 +85,22 @@ final readonly class FieldMap
             'code',
             'records',
         ]);
-        $media = $root->section('media')->only(['table', 'key', 'path', 'page', ...self::MEDIA]);
-        $columns = [];
-        foreach (['table', 'key', 'path'] as $needed) {
-            $columns[$needed] = $media->identifier($needed);
-        }
-        foreach (self::MEDIA as $optional) {
-            $columns[$optional] = $media->optionalIdentifier($optional);
-        }
+        $media = $root->has('media') ? $root->section('media') : null;
         $files = $root->section('files')->only(['folders', 'renditions']);
         $records = $root->section('records');
         $kinds = [];
         foreach ($records->keys() as $kind) {
-            $kinds[$kind] = self::kindOf(
+            $kinds[$kind] = (new KindSection($records->keys(), $records))->kind(
                 $kind,
                 $records->section($kind, 'a table and its fields belong here.'),
-                $records->keys(),
             );
         }
 
         return new self(
-            $columns,
-            array_map(static fn (string $folder): string => trim($folder, '/').'/', $files->texts('folders')),
+            $media === null ? null : self::media($media),
+            array_map(self::folder(...), $files->texts('folders')),
             self::renditionNames($files),
-            self::mediaPages($media),
+            $media === null ? null : self::mediaPages($media),
             self::tokens($root->optional('tokens', 'a list of tokens belongs here.'), $records->keys()),
             self::tags($root->optional('tokens', 'a list of tokens belongs here.'), $records->keys()),
             self::comments($root->optional('comments', 'a pattern and its notation belong here.')),
@@ -138,13 +113,24 @@ final readonly class FieldMap
         );
     }
 
-    /** The reading rules that all fields of this site share. */
-    public function rules(): Rules
+    /**
+     * The reading rules that all fields of this site share.
+     *
+     * @param  string  $root the path of the site's root on its host
+     */
+    public function rules(string $root = '/'): Rules
     {
+        $root = '/'.ltrim(rtrim($root, '/').'/', '/');
+
         return new Rules(
             tokens: $this->tokens,
             lazyAttributes: $this->lazyAttributes === [] ? Rules::LAZY : [...Rules::LAZY, ...$this->lazyAttributes],
-            mediaFolders: array_map(static fn (string $f): string => "/$f", $this->mediaFolders),
+            mediaFolders: array_values(
+                array_filter(
+                    array_map(static fn (string $folder): string => $root.$folder, $this->mediaFolders),
+                    static fn (string $folder): bool => $folder !== '/',
+                ),
+            ),
             elements: $this->elements,
             tags: $this->tags,
             comments: $this->comments,
@@ -155,6 +141,31 @@ final readonly class FieldMap
     {
         return $this->kinds[$kind] ??
             throw FieldMapError::at('records', "there is no kind \"$kind\".", $this->lines->of('records'));
+    }
+
+    /** The table that a place of the map speaks of: `records.page`, `media`, `media.sizes`, `redirects`. */
+    public function tableAt(string $place): string
+    {
+        [$section, $name] = [...explode('.', $place), ''];
+
+        return (string) match ($section) {
+            'media' => $name === 'sizes' ? $this->media?->sizes?->table : $this->media?->table,
+            'redirects' => $this->redirects['table'] ?? '',
+            default => $this->kind($name)->table,
+        };
+    }
+
+    /** Where the map names a column that a place of it speaks of. */
+    public function placeOf(string $place, string $column): string
+    {
+        [$section, $name] = [...explode('.', $place), ''];
+
+        return match (true) {
+            $section === 'records' => $this->kind($name)->placeOf($column),
+            $place === 'media' => $this->media?->placeOf($column) ?? $place,
+            $section === 'redirects' => 'redirects.'.(array_search($column, $this->redirects ?? [], true) ?: 'table'),
+            default => $place,
+        };
     }
 
     /** Something that only the source itself could tell is wrong at a place. */
@@ -179,6 +190,60 @@ final readonly class FieldMap
             'to' => $redirects->identifier('to'),
             'code' => $redirects->optionalIdentifier('code'),
         ];
+    }
+
+    private static function media(MapNode $media): MediaMap
+    {
+        $media->only(['table', 'key', 'path', 'page', 'where', 'joins', 'sizes', ...MediaMap::WORDS]);
+        $joins = Joins::of($media, []);
+        $words = [];
+        foreach (MediaMap::WORDS as $word) {
+            $words[$word] = $media->has($word) ? Joins::column($media, $word, $joins) : null;
+        }
+        $sizes = $media->has('sizes')
+            ? $media->section('sizes', 'a table and its columns belong here: table, media and path.')
+            : null;
+        $sizes?->only(['table', 'media', 'path', 'where']);
+
+        return new MediaMap(
+            $media->identifier('table'),
+            $media->identifier('key'),
+            self::path($media, $joins),
+            $words,
+            $media->text('where'),
+            $joins,
+            $sizes === null
+                ? null
+                : new SizesMap(
+                    $sizes->identifier('table'),
+                    $sizes->identifier('media'),
+                    self::path($sizes, []),
+                    $sizes->text('where'),
+                ),
+        );
+    }
+
+    /** @param  array<string, Join>  $joins */
+    private static function path(MapNode $section, array $joins): Template
+    {
+        $text = (string) $section->text('path');
+        if (! str_contains($text, '{')) {
+            return Template::column(Joins::column($section, 'path', $joins));
+        }
+        $template = new Template(ltrim($text, '/'));
+        foreach ($template->columns() as $column) {
+            Joins::known($section, 'path', $column, $joins);
+        }
+
+        return $template;
+    }
+
+    /** Below the root, ending in a slash; the root itself is nothing at all. */
+    private static function folder(string $folder): string
+    {
+        $bare = trim($folder, '/');
+
+        return $bare === '' || $bare === '.' ? '' : "$bare/";
     }
 
     private static function renditionNames(MapNode $files): RenditionNames
@@ -359,143 +424,7 @@ final readonly class FieldMap
     }
 
     /** @param  list<string>  $kinds */
-    private static function kindOf(string $kind, MapNode $section, array $kinds): KindMap
-    {
-        $section->only([
-            'table',
-            'where',
-            'key',
-            'title',
-            'address',
-            'page',
-            'everywhere',
-            'state',
-            'facts',
-            'fields',
-            'keep',
-            'box',
-        ]);
-        $fields = $facts = [];
-        $columns = $section->section('fields');
-        foreach ($columns->keys() as $column) {
-            $fields[$column] = self::field(
-                $columns->column($column),
-                $columns->sectionOr($column, 'notation', 'a notation belongs here, such as "html".'),
-                $kinds,
-            );
-        }
-        $labels = $section->optional('facts', 'columns belong here, each under its label.');
-        foreach ($labels->keys() as $label) {
-            $facts[$label] = $labels->identifier($label);
-        }
-        $box = $section->has('box')
-            ? $section->section('box', 'two columns belong here: width and height.')->only(['width', 'height'])
-            : null;
-        $title = $section->text('title');
-
-        return new KindMap(
-            $kind,
-            $section->identifier('table'),
-            $section->text('where'),
-            $section->identifier('key'),
-            // A template such as "{name}.css"; a bare word is the name of a column.
-            $title !== null && str_contains($title, '{')
-                ? $title
-                : '{'.$section->identifier($title === null ? 'key' : 'title').'}',
-            $section->text('address'),
-            $section->has('address') && $section->flag('page', true),
-            $section->flag('everywhere', false),
-            self::states($section),
-            $facts,
-            $fields,
-            $section->identifiers('keep'),
-            $box === null ? null : [$box->identifier('width'), $box->identifier('height')],
-        );
-    }
-
-    private static function states(MapNode $section): RecordStates
-    {
-        $value = $section->value('state') ?? 'live';
-        if (! is_array($value)) {
-            return new RecordStates(self::state($section, $value));
-        }
-        $state = $section->section('state')->only(['column', 'live', 'waiting', 'fading', 'from', 'until']);
-        $words = [];
-        foreach (['fading', 'waiting', 'live'] as $name) {
-            foreach ($state->texts($name) as $word) {
-                $words[$word] = RecordState::ofWord($name);
-            }
-        }
-
-        return new RecordStates(
-            null,
-            $state->optionalIdentifier('column'),
-            $words,
-            self::date($state, 'from'),
-            self::date($state, 'until'),
-        );
-    }
-
-    private static function state(MapNode $section, mixed $word): RecordState
-    {
-        return is_string($word) && in_array($word, ['live', 'waiting', 'fading'], true)
-            ? RecordState::ofWord($word)
-            : throw $section->wrong('state', 'the state is live, waiting or fading.');
-    }
-
-    private static function date(MapNode $state, string $key): ?DateColumn
-    {
-        if (! $state->has($key)) {
-            return null;
-        }
-        $date = $state->sectionOr($key, 'column', 'a column belongs here.')->only(['column', 'as']);
-        $form = $date->text('as') ?? 'date';
-        if (! in_array($form, DateColumn::FORMS, true)) {
-            throw $state->wrong($key, 'a moment is written as one of '.implode(', ', DateColumn::FORMS).'.');
-        }
-
-        return new DateColumn($date->identifier('column'), $form);
-    }
-
-    /** @param  list<string>  $kinds */
-    private static function field(string $column, MapNode $rule, array $kinds): FieldRule
-    {
-        $rule->only(['notation', 'role', 'paths', 'names']);
-        $paths = [];
-        $section = $rule->optional('paths', 'paths belong here, each with its notation.');
-        foreach ($section->keys() as $path) {
-            $inner = $section
-                ->sectionOr($path, 'notation', 'a notation belongs here, such as "html".')
-                ->only(['notation', 'role', 'names']);
-            $paths[] = new PathRule(
-                $path,
-                $inner->notation('notation', $section->place().".$path"),
-                $inner->text('role'),
-                self::target($inner, 'names', $kinds),
-            );
-        }
-        $targetFrom = null;
-        if (is_array($rule->value('names'))) {
-            $named = $rule->section('names');
-            $byValue = [];
-            foreach (array_diff($named->keys(), ['column']) as $value) {
-                $byValue[$value] = (string) self::target($named, $value, $kinds);
-            }
-            $targetFrom = ['column' => $named->identifier('column'), 'kinds' => $byValue];
-        }
-
-        return new FieldRule(
-            $column,
-            $rule->notation('notation', $rule->place()),
-            $rule->text('role'),
-            $paths,
-            $targetFrom === null ? self::target($rule, 'names', $kinds) : null,
-            $targetFrom,
-        );
-    }
-
-    /** @param  list<string>  $kinds */
-    private static function target(MapNode $section, string $key, array $kinds): ?string
+    public static function target(MapNode $section, string $key, array $kinds): ?string
     {
         $kind = $section->text($key);
         if ($kind !== null && ! in_array($kind, $kinds, true)) {

@@ -50,8 +50,8 @@ final readonly class MapNode
             }
             throw $this->wrong(
                 $key,
-                'nothing is called so here. '
-                    .($distance <= max(2, intdiv(strlen($key), 2))
+                'nothing is called so here. '.
+                    ($distance <= max(2, intdiv(strlen($key), 2))
                         ? "Did you mean \"$near\"?"
                         : 'Known: '.implode(', ', $known).'.'),
             );
@@ -150,6 +150,18 @@ final readonly class MapNode
         return array_map(fn (string $name): string => $this->plain($key, $name), $this->texts($key));
     }
 
+    /** A column's name; one of a join has the join's name and a dot before it. */
+    public function columnName(string $key, mixed $name): string
+    {
+        return $this->plain($key, $name);
+    }
+
+    /** @return list<string> one column, or a list of them */
+    public function columnNames(string $key): array
+    {
+        return $this->identifiers($key);
+    }
+
     /** The key itself is the name of a column. */
     public function column(string $key): string
     {
@@ -161,8 +173,8 @@ final readonly class MapNode
         $word = $this->values[$key] ?? null;
         $notation = is_string($word) ? Notation::tryFrom($word) : null;
 
-        return $notation
-            ?? throw FieldMapError::at(
+        return $notation ??
+            throw FieldMapError::at(
                 $at,
                 'the notation is one of '.implode(', ', array_column(Notation::cases(), 'value')).'.',
                 $this->lines->of($at),
@@ -176,7 +188,7 @@ final readonly class MapNode
 
     private function plain(string $key, mixed $name): string
     {
-        if (! is_string($name) || preg_match('~^[A-Za-z_][A-Za-z0-9_]*(?:\.[A-Za-z_][A-Za-z0-9_]*)?$~D', $name) !== 1) {
+        if (! is_string($name) || preg_match('~^[\pL\pN_$#@ -]+(?:\.[\pL\pN_$#@ -]+)?$~Du', $name) !== 1) {
             throw $this->wrong($key, 'the plain name of a table or column belongs here.');
         }
 

@@ -24,34 +24,37 @@ final readonly class PdoMedia
     /** Rows that are named in one statement. */
     private const CHUNK = 250;
 
+    private ?MediaMap $media;
+
     public function __construct(private FieldMap $map, private Connection $database)
     {
+        $this->media = $map->media;
     }
 
     /** @return Generator<SourceMedia> in pages, so that a long list is never in memory */
     public function all(): Generator
     {
-        $key = $this->id('key');
-        $parameter = $this->database->dialect->parameter($this->keyColumn());
+        if ($this->media === null) {
+            return;
+        }
+        $key = $this->joined()->expression($this->media->key);
+        $parameter = $this->database->dialect->keyParameter($this->keyColumn());
         /** @var string|null $after */
         $after = null;
         do {
-            $count = 0;
-            $rows = $this->database->read(
-                "{$this->select()}"
-                    .($after === null ? '' : " where $key > $parameter")
-                    ." order by $key limit "
-                    .self::PAGE,
+            $rows = $this->fetched(
+                ($after === null ? '' : " and $key > $parameter")." order by $key limit ".self::PAGE,
                 $after === null ? [] : [$after],
-                'media',
             );
-            while (is_array($row = $rows->fetch(PDO::FETCH_ASSOC))) {
-                $media = $this->media($row);
-                $after = $media->id;
-                $count++;
-                yield $media;
+            $sizes = [];
+            foreach (array_chunk($rows, self::CHUNK) as $chunk) {
+                $sizes += $this->sizes(array_map($this->key(...), $chunk));
             }
-        } while ($count === self::PAGE);
+            foreach ($rows as $row) {
+                $after = $this->key($row);
+                yield $this->item($row, $sizes[$after] ?? []);
+            }
+        } while (count($rows) === self::PAGE);
     }
 
     /**
@@ -60,22 +63,22 @@ final readonly class PdoMedia
      */
     public function find(array $ids): Generator
     {
-        $parameter = $this->database->dialect->parameter($this->keyColumn());
-        foreach (array_chunk($this->askable($ids), 250) as $chunk) {
-            $rows = $this->database->read(
-                "{$this->select()} where {$this->id('key')} in ("
-                    .implode(', ', array_fill(0, count($chunk), $parameter))
-                    .')',
-                $chunk,
-                'media',
-            );
-            while (is_array($row = $rows->fetch(PDO::FETCH_ASSOC))) {
-                $media = $this->media($row);
-                if (in_array($media->id, $chunk, true)) {
-                    yield $media;
+        foreach (array_chunk($this->askable($ids), self::CHUNK) as $chunk) {
+            $rows = $this->fetched(" and {$this->among($chunk, true)}", $chunk);
+            $sizes = $this->sizes(array_map($this->key(...), $rows));
+            foreach ($rows as $row) {
+                $id = $this->key($row);
+                if (in_array($id, $chunk, true)) {
+                    yield $this->item($row, $sizes[$id] ?? []);
                 }
             }
         }
+    }
+
+    /** Whether an id can be anything but a whole number. */
+    public function idsAreWords(): bool
+    {
+        return $this->media !== null && ! $this->keyColumn()->isNumber;
     }
 
     /**
@@ -84,17 +87,14 @@ final readonly class PdoMedia
      */
     public function rows(array $ids): Generator
     {
-        $parameter = $this->database->dialect->parameter($this->keyColumn());
-        foreach (array_chunk($this->askable($ids), 250) as $chunk) {
+        foreach (array_chunk($this->askable($ids), self::CHUNK) as $chunk) {
             $rows = $this->database->read(
-                "select * from {$this->table()} where {$this->id('key')} in ("
-                    .implode(', ', array_fill(0, count($chunk), $parameter))
-                    .')',
+                "select * from {$this->table()} where {$this->among($chunk)}",
                 $chunk,
                 'media',
             );
             while (is_array($row = $rows->fetch(PDO::FETCH_ASSOC))) {
-                $id = Text::of($row[(string) $this->map->media['key']] ?? '');
+                $id = $this->key($row);
                 if (in_array($id, $chunk, true)) {
                     yield self::asRow($id, $row);
                 }
@@ -113,11 +113,19 @@ final readonly class PdoMedia
 
     public function madeFrom(NewMedia $media): ?MediaRow
     {
+        $own = $this->media?->valuesFor($media->path);
+        if ($own === null) {
+            return null;
+        }
         $values = $this->values($media);
+        $conditions = array_map(
+            fn (string $column): string => "{$this->database->dialect->name($column)} = ?",
+            array_map(strval(...), array_keys($own)),
+        );
         $found = $this->database
             ->read(
-                "select {$this->id('key')} from {$this->table()} where {$this->id('path')} = ?",
-                [$media->path],
+                "select {$this->keySaid()} from {$this->table()} where ".implode(' and ', $conditions),
+                array_values($own),
                 'media',
             )
             ->fetchAll(PDO::FETCH_COLUMN);
@@ -138,7 +146,7 @@ final readonly class PdoMedia
         $what = 'The media row of "'.($media instanceof MediaRow ? $media->id : $media->path).'"';
 
         return $this->within($what, function () use ($media, $values): MediaRow {
-            $columns = $this->database->columns((string) $this->map->media['table'], 'media');
+            $columns = $this->columns();
             $names = array_map(
                 fn (string $c): string => $this->database->dialect->quote($c),
                 array_map(strval(...), array_keys($values)),
@@ -152,20 +160,20 @@ final readonly class PdoMedia
                 if (! $this->keyColumn()->isNumber) {
                     throw new WriteRefused(
                         "The media row of \"$media->path\"",
-                        'the media table gives its rows no key by itself. Add the picture on the site and swap for it '
-                            .'by choosing it here',
+                        'the media table gives its rows no key by itself. Add the picture on the site and swap for it '.
+                            'by choosing it here',
                     );
                 }
                 // Where the table does not number its rows itself, the statement that inserts does.
-                array_unshift($names, $this->id('key'));
-                array_unshift($parameters, "coalesce(max({$this->id('key')}), 0) + 1");
+                array_unshift($names, $this->keyName());
+                array_unshift($parameters, "coalesce(max({$this->keyName()}), 0) + 1");
                 $from = " from {$this->table()}";
             }
             $sql =
-                "insert into {$this->table()} ("
-                .implode(', ', $names)
-                .') '
-                .($from === ''
+                "insert into {$this->table()} (".
+                implode(', ', $names).
+                ') '.
+                ($from === ''
                     ? 'values ('.implode(', ', $parameters).')'
                     : 'select '.implode(', ', $parameters).$from);
             $id = $media instanceof MediaRow ? $media->id : null;
@@ -173,7 +181,7 @@ final readonly class PdoMedia
                 $this->database->run($sql, array_values($values));
             } elseif ($this->database->dialect->returnsRows($this->database->pdo())) {
                 $id = Text::of(
-                    $this->database->run("$sql returning {$this->id('key')}", array_values($values))->fetchColumn(),
+                    $this->database->run("$sql returning {$this->keySaid()}", array_values($values))->fetchColumn(),
                 );
             } else {
                 $this->database->run($sql, array_values($values));
@@ -181,7 +189,7 @@ final readonly class PdoMedia
                     $from === ''
                         ? (string) $this->database->pdo()->lastInsertId()
                         : Text::of(
-                            $this->database->run("select max({$this->id('key')}) from {$this->table()}")->fetchColumn(),
+                            $this->database->run("select max({$this->keyName()}) from {$this->table()}")->fetchColumn(),
                         );
             }
             $row = $this->fetchRow($id, '');
@@ -212,22 +220,22 @@ final readonly class PdoMedia
             if (! $has($row, $before)) {
                 throw RecordChanged::since('media row', $id);
             }
-            $columns = $this->database->columns((string) $this->map->media['table'], 'media');
-            $sets = [];
-            foreach (array_keys($after) as $word) {
-                $column =
-                    $this->map->media[$word]
-                    ?? throw $this->map->wrong("media.$word", 'the field map names no column for it.');
-                $sets[] =
-                    $this->database->dialect->quote($column)
-                    .' = '
-                    .$this->database->dialect->parameter($columns[$column] ?? new Column('text'));
+            $columns = $this->columns();
+            $sets = $values = [];
+            foreach ($after as $word => $text) {
+                foreach ($this->ownValues($word, $text) as $column => $value) {
+                    $values[] = $value;
+                    $sets[] =
+                        $this->database->dialect->name((string) $column).
+                        ' = '.
+                        $this->database->dialect->parameter($columns[$column] ?? new Column('text'));
+                }
             }
             $this->database->run(
-                "update {$this->table()} set "
-                    .implode(', ', $sets)
-                    ." where {$this->id('key')} = {$this->database->dialect->parameter($this->keyColumn())}",
-                [...array_values($after), $id],
+                "update {$this->table()} set ".
+                    implode(', ', $sets).
+                    " where {$this->keyName()} = {$this->database->dialect->keyParameter($this->keyColumn())}",
+                [...$values, $id],
             );
             $now = $this->fetchRow($id, '');
             if ($now === null || ! $has($now, $after)) {
@@ -250,8 +258,8 @@ final readonly class PdoMedia
             }
             if ($now !== null) {
                 $this->database->run(
-                    "delete from {$this->table()} where {$this->id('key')} = "
-                        ."{$this->database->dialect->parameter($this->keyColumn())}",
+                    "delete from {$this->table()} where {$this->keyName()} = ".
+                        "{$this->database->dialect->keyParameter($this->keyColumn())}",
                     [$row->id],
                 );
             }
@@ -264,10 +272,10 @@ final readonly class PdoMedia
     public function removeAll(array $rows): void
     {
         $this->within(count($rows).' media rows', function () use ($rows): null {
-            $parameter = $this->database->dialect->parameter($this->keyColumn());
+            $parameter = $this->database->dialect->keyParameter($this->keyColumn());
             foreach (array_chunk($rows, self::CHUNK) as $chunk) {
                 $ids = array_map(static fn (MediaRow $row): string => $row->id, $chunk);
-                $in = "{$this->id('key')} in (".implode(', ', array_fill(0, count($ids), $parameter)).')';
+                $in = "{$this->keyName()} in (".implode(', ', array_fill(0, count($ids), $parameter)).')';
                 $there = $this->locked($in, $ids);
                 foreach ($chunk as $row) {
                     if (isset($there[$row->id]) && $there[$row->id]->hash() !== $row->hash()) {
@@ -285,14 +293,14 @@ final readonly class PdoMedia
     public function addAll(array $rows): void
     {
         $this->within(count($rows).' media rows', function () use ($rows): null {
-            $columns = $this->database->columns((string) $this->map->media['table'], 'media');
+            $columns = $this->columns();
             foreach ($rows as $row) {
                 $names = array_map(strval(...), array_keys($row->columns));
                 $this->database->run(
-                    "insert into {$this->table()} ("
-                        .implode(', ', array_map($this->database->dialect->quote(...), $names))
-                        .') values ('
-                        .implode(
+                    "insert into {$this->table()} (".
+                        implode(', ', array_map($this->database->dialect->quote(...), $names)).
+                        ') values ('.
+                        implode(
                             ', ',
                             array_map(
                                 fn (string $c): string => $this->database->dialect->parameter(
@@ -300,15 +308,15 @@ final readonly class PdoMedia
                                 ),
                                 $names,
                             ),
-                        )
-                        .')',
+                        ).
+                        ')',
                     array_values($row->columns),
                 );
             }
             foreach (array_chunk($rows, self::CHUNK) as $chunk) {
-                $parameter = $this->database->dialect->parameter($this->keyColumn());
+                $parameter = $this->database->dialect->keyParameter($this->keyColumn());
                 $ids = array_map(static fn (MediaRow $row): string => $row->id, $chunk);
-                $in = "{$this->id('key')} in (".implode(', ', array_fill(0, count($ids), $parameter)).')';
+                $in = "{$this->keyName()} in (".implode(', ', array_fill(0, count($ids), $parameter)).')';
                 $there = $this->locked($in, $ids);
                 foreach ($chunk as $row) {
                     if (! isset($there[$row->id]) || ! $this->holds($there[$row->id], $row->columns)) {
@@ -338,7 +346,7 @@ final readonly class PdoMedia
             $ids,
         );
         while (is_array($row = $found->fetch(PDO::FETCH_ASSOC))) {
-            $own = self::asRow(Text::of($row[(string) $this->map->media['key']] ?? ''), $row);
+            $own = self::asRow($this->key($row), $row);
             $rows[$own->id] = $own;
         }
 
@@ -376,8 +384,8 @@ final readonly class PdoMedia
     {
         $row = $this->database
             ->run(
-                "select * from {$this->table()} where {$this->id('key')} = "
-                    ."{$this->database->dialect->parameter($this->keyColumn())}$lock",
+                "select * from {$this->table()} where {$this->keyName()} = ".
+                    "{$this->database->dialect->keyParameter($this->keyColumn())}$lock",
                 [$id],
             )
             ->fetch(PDO::FETCH_ASSOC);
@@ -407,7 +415,7 @@ final readonly class PdoMedia
             // A database may keep json in a spelling of its own.
             $same =
                 $there === ($value === null ? null : (string) $value)
-                || ($column === $this->map->media['renditions']
+                || ($column === $this->media?->column('renditions')
                     && json_decode((string) $there) == json_decode((string) $value));
             if (! $same) {
                 return false;
@@ -425,7 +433,8 @@ final readonly class PdoMedia
     {
         foreach ($words as $name => $word) {
             // A database may keep json in a spelling of its own.
-            $isSame = ($there[$name] ?? '') === $word
+            $isSame =
+                ($there[$name] ?? '') === $word
                 || ($name === 'renditions' && json_decode($there[$name] ?? '') == json_decode($word));
             if (! $isSame) {
                 return false;
@@ -438,26 +447,17 @@ final readonly class PdoMedia
     /** @return array<string, string> */
     private function words(MediaRow $row): array
     {
-        $words = [];
-        foreach (['title', 'alt', 'caption', 'credit', 'path', 'folder', 'renditions'] as $word) {
-            $column = $this->map->media[$word];
-            if ($column !== null) {
-                $words[$word] = $row->columns[$column] ?? '';
-            }
-        }
-
-        return $words;
+        return $this->media?->wordsOf($row->columns) ?? [];
     }
 
     /** @return array<string, string|int|null> column → value */
     private function values(NewMedia $media): array
     {
-        $values = [];
+        $values = $this->ownValues('path', $media->path);
         // Words that nobody gave are left to the table's own defaults.
         $words = array_filter(['caption' => $media->caption, 'credit' => $media->credit]);
         foreach (
             [
-                'path' => $media->path,
                 'title' => $media->title,
                 'alt' => $media->alt,
                 ...$words,
@@ -470,8 +470,8 @@ final readonly class PdoMedia
                 ),
             ] as $name => $value
         ) {
-            $column = $this->map->media[$name];
-            if ($column !== null) {
+            $column = $this->media?->written($name);
+            if ($column !== null && ! isset($values[$column])) {
                 $values[$column] = $value;
             }
         }
@@ -479,25 +479,95 @@ final readonly class PdoMedia
         return $values;
     }
 
-    private function select(): string
+    /**
+     * @return array<string, string> column → what it holds for a word, or for the path
+     *
+     * @throws WriteRefused|FieldMapError
+     */
+    private function ownValues(string $word, string $text): array
     {
-        $media = $this->map->media;
-        $columns = array_values(
-            array_unique(
-                array_filter(array_diff_key($media, ['table' => 1, 'width' => 1, 'height' => 1]), is_string(...)),
-            ),
-        );
+        if ($word === 'path') {
+            return $this->media?->valuesFor($text) ??
+                throw new WriteRefused(
+                    "The media row of \"$text\"",
+                    'the media table cannot say this path: it says paths as '.
+                        ($this->media->path->text ?? 'nothing').
+                        ' (media.path in the field map)',
+                );
+        }
+        $column =
+            $this->media?->written($word) ??
+            throw $this->map->wrong("media.$word", 'the field map names no column of the media table for it.');
 
-        return 'select '
-            .implode(', ', array_map(fn (string $c): string => $this->database->dialect->quote($c), $columns))
-            ." from {$this->table()}";
+        return [$column => $text];
     }
 
-    /** @param  array<mixed>  $row */
-    private function media(array $row): SourceMedia
+    /**
+     * @param  list<string>  $values
+     * @return list<array<string, string|null>>
+     */
+    private function fetched(string $conditions, array $values): array
     {
-        $media = $this->map->media;
-        $get = static fn (string $name): string => $media[$name] === null ? '' : Text::of($row[$media[$name]] ?? '');
+        $media = $this->media ?? throw $this->map->wrong('media', 'this site has no list of media.');
+        $rows = $this->database->read(
+            $this->joined()->select($media->columns(), [$media->key]).$conditions,
+            $values,
+            'media',
+        );
+
+        return iterator_to_array(PdoRecords::fetch($rows), false);
+    }
+
+    /**
+     * The sizes that a table of their own lists.
+     *
+     * @param  list<string>  $ids
+     * @return array<string, list<string>> id of the media row → paths
+     */
+    private function sizes(array $ids): array
+    {
+        $map = $this->media?->sizes;
+        if ($map === null || $ids === []) {
+            return [];
+        }
+        $table = new JoinedTable($this->database, $map->table, $map->where, [], 'media.sizes');
+        $parameter = $this->database->dialect->keyParameter($table->column($map->media));
+        $rows = $this->database->read(
+            $table->select([$map->media, ...$map->path->columns()], [$map->media]).
+                " and {$table->expression($map->media)} in (".
+                implode(', ', array_fill(0, count($ids), $parameter)).
+                ')',
+            $ids,
+            'media.sizes',
+        );
+        $sizes = [];
+        foreach (PdoRecords::fetch($rows) as $row) {
+            $sizes[(string) $row[$map->media]][] = self::path($map->path, $row);
+        }
+
+        return $sizes;
+    }
+
+    /** @param  array<string, string|null>  $row */
+    private static function path(Template $template, array $row): string
+    {
+        $path = $template->fill(static fn (string $column): string => $row[$column] ?? '');
+        // A whole address is taken for its path; that it is one of this site, the media table says.
+        if (preg_match('~^(?:[a-z]+:)?//[^/]+/([^?#]*)~i', $path, $found) === 1) {
+            $path = rawurldecode($found[1]);
+        }
+
+        return ltrim(preg_replace('~/{2,}~', '/', $path) ?? $path, '/');
+    }
+
+    /**
+     * @param  array<string, string|null>  $row
+     * @param  list<string>  $sizes from a table of their own
+     */
+    private function item(array $row, array $sizes): SourceMedia
+    {
+        $media = $this->media ?? throw $this->map->wrong('media', 'this site has no list of media.');
+        $get = static fn (string $name): string => $row[$media->column($name) ?? ''] ?? '';
         $tags = json_decode($get('tags'), true);
         $renditions = json_decode($get('renditions'), true);
         $paths = [];
@@ -509,15 +579,15 @@ final readonly class PdoMedia
         }
 
         return new SourceMedia(
-            $get('key'),
-            ltrim($get('path'), '/'),
+            (string) $row[$media->key],
+            self::path($media->path, $row),
             $get('title'),
             $get('alt'),
             $get('caption'),
             $get('credit'),
             $get('folder'),
             is_array($tags) ? array_values(array_filter($tags, is_string(...))) : [],
-            $paths,
+            array_values(array_unique([...$paths, ...$sizes])),
             $get('focus_x') === '' ? null : (float) $get('focus_x'),
             $get('focus_y') === '' ? null : (float) $get('focus_y'),
         );
@@ -529,23 +599,70 @@ final readonly class PdoMedia
      */
     private function askable(array $ids): array
     {
-        return $this->keyColumn()->isNumber
-            ? array_values(array_filter($ids, static fn (string $id): bool => preg_match('~^-?\d{1,19}$~D', $id) === 1))
-            : $ids;
+        if ($this->media === null) {
+            return [];
+        }
+        $column = $this->keyColumn();
+
+        return array_values(array_filter($ids, $column->canHold(...)));
+    }
+
+    /** @param  list<string>  $ids */
+    private function among(array $ids, bool $joined = false): string
+    {
+        $parameter = $this->database->dialect->keyParameter($this->keyColumn());
+        $key = $joined ? $this->joined()->expression((string) $this->media?->key) : $this->keyName();
+
+        return "$key in (".implode(', ', array_fill(0, count($ids), $parameter)).')';
+    }
+
+    /** @param  array<mixed>  $row */
+    private function key(array $row): string
+    {
+        $key = Text::of($row[(string) $this->media?->key] ?? '');
+
+        // Whole rows come with the bytes themselves, what was selected by name with their digits.
+        return $this->keyColumn()->isBinary && ! mb_check_encoding($key, 'ASCII') ? bin2hex($key) : $key;
+    }
+
+    private function joined(): JoinedTable
+    {
+        $media = $this->media ?? throw $this->map->wrong('media', 'this site has no list of media.');
+
+        return new JoinedTable($this->database, $media->table, $media->where, $media->joins, 'media');
+    }
+
+    /** @return array<string, Column> */
+    private function columns(): array
+    {
+        return $this->database->columns((string) $this->media?->table, 'media');
     }
 
     private function keyColumn(): Column
     {
-        return $this->database->column((string) $this->map->media['table'], (string) $this->map->media['key'], 'media');
+        return $this->database->column((string) $this->media?->table, (string) $this->media?->key, 'media');
     }
 
     private function table(): string
     {
-        return $this->database->dialect->quote((string) $this->map->media['table']);
+        if ($this->media === null) {
+            throw new WriteRefused(
+                'A media row',
+                'the field map knows no list of media of this site (media), so that its files are all there is',
+            );
+        }
+
+        return $this->database->dialect->quote($this->media->table);
     }
 
-    private function id(string $name): string
+    private function keyName(): string
     {
-        return $this->database->dialect->quote((string) $this->map->media[$name]);
+        return $this->database->dialect->name((string) $this->media?->key);
+    }
+
+    /** The key as it is known here. */
+    private function keySaid(): string
+    {
+        return $this->keyColumn()->isBinary ? $this->database->dialect->hex($this->keyName()) : $this->keyName();
     }
 }

@@ -7,47 +7,29 @@ namespace App\Sites;
 use DateTimeImmutable;
 use Ylema\Usage\RecordState;
 
-/** How a row tells whether its record is out: always the same, or by a word and by dates. */
+/** How a row tells whether its record is out: always the same, or the worst that its columns and dates say. */
 final readonly class RecordStates
 {
     /**
      * @param  RecordState|null  $always of every record of the kind
-     * @param  string|null  $column whose word decides
-     * @param  array<string, RecordState>  $words word → state; one that is not listed counts as waiting
+     * @param  list<StateRule>  $rules
      */
-    public function __construct(
-        private ?RecordState $always,
-        private ?string $column = null,
-        private array $words = [],
-        private ?DateColumn $from = null,
-        private ?DateColumn $until = null,
-    ) {
+    public function __construct(private ?RecordState $always, private array $rules = [])
+    {
     }
 
     /** @return list<string> */
     public function columns(): array
     {
-        return array_values(array_filter([$this->column, $this->from?->column, $this->until?->column], is_string(...)));
+        return array_merge([], ...array_map(static fn (StateRule $rule): array => $rule->columns(), $this->rules));
     }
 
-    /** @param  array<string, string>  $row column → text */
+    /** @param  array<string, string|null>  $row column → text */
     public function of(array $row, DateTimeImmutable $now): RecordState
     {
-        if ($this->always !== null) {
-            return $this->always;
-        }
-        // A word that the map does not know is safest taken for something that may come out.
-        $state =
-            $this->column === null
-                ? RecordState::Live
-                : $this->words[$row[$this->column] ?? ''] ?? RecordState::Waiting;
-        $from = $this->from?->moment($row[$this->from->column] ?? '', false);
-        if ($from !== null && $from > $now) {
-            $state = $state->and(RecordState::Waiting);
-        }
-        $until = $this->until?->moment($row[$this->until->column] ?? '', true);
-        if ($until !== null && $until < $now) {
-            $state = $state->and(RecordState::Fading);
+        $state = $this->always ?? RecordState::Live;
+        foreach ($this->rules as $rule) {
+            $state = $state->and($rule->of($row, $now));
         }
 
         return $state;

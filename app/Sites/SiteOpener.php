@@ -13,7 +13,7 @@ use Ylema\Sites\SourceUnavailable;
 final class SiteOpener
 {
     /** Raised when reading itself changes, so that an index made before is made anew. */
-    private const READER = 5;
+    private const READER = 6;
 
     /** @throws FieldMapError|SourceUnavailable */
     public function open(Site $site): OpenSite
@@ -25,7 +25,13 @@ final class SiteOpener
             $site->id,
             $map,
             $site->addresses(),
-            new PdoContentSource($map, $connection['dsn'], $connection['user'], $connection['password']),
+            new PdoContentSource(
+                $map,
+                $connection['dsn'],
+                $connection['user'],
+                $connection['password'],
+                $site->addresses()->now->path,
+            ),
             $this->files($connection, $map),
             hash('xxh128', serialize([self::READER, $site->field_map, $site->address, $site->former, $site->aliases])),
             $map->code === null ? null : new CodeFiles($connection['code'] ?? $connection['folder'], $map->code),

@@ -86,10 +86,9 @@ final class Boxes
                 $own
                     ? "select id, id as below, title, facts->>'Box' as box from records where id = any(cast(? as "
                         .'bigint[]))'
-                    : "select distinct r.id, m.target_record_id as below, r.title, r.facts->>'Box' as box from "
-                        .'media_references m '
-                        .'join records r on r.id = m.record_id where m.target_record_id = any(cast(? as bigint[])) '
-                        ."and m.names = 'record' order by r.id",
+                    : "select distinct r.id, c.carried_id as below, r.title, r.facts->>'Box' as box from carrying c "
+                        .'join records r on r.id = c.carrier_id where c.carried_id = any(cast(? as bigint[])) '
+                        .'order by r.id',
                 [Sql::ids($records)],
             ),
         );

@@ -45,6 +45,7 @@ final readonly class Findings
                         when a.outcome = 'foreign-host' and v.known_as <> v.fingerprint then 'changed-abroad'
                         when a.outcome = 'foreign-host'
                             and t.hosts->>(substring(a.url from '^[a-z]+://([^/:?#]+)')) = 'allow' then 'allowed-host'
+                        when m.names = 'owner' then 'found'
                         when m.names = 'address' then a.outcome
                         when m.names = 'record' then case when m.target_record_id is null then 'missing-record'
                             else 'found' end

@@ -90,9 +90,9 @@ final class Shown
     {
         $rows = DB::select(
             <<<'SQL'
-            select m.record_id, m.target_record_id, r.kind, m.field, m.start from media_references m
-            join records r on r.id = m.record_id
-            where m.record_id = any(cast(? as bigint[])) and m.names = 'record' and m.target_record_id is not null
+            select m.carrier_id as record_id, m.carried_id, r.kind, m.field, m.start from carrying m
+            join records r on r.id = m.carrier_id
+            where m.carrier_id = any(cast(? as bigint[]))
             SQL
             ,
             [Sql::ids($carriers)],
@@ -100,7 +100,7 @@ final class Shown
         usort($rows, $this->inOrder(...));
 
         return array_values(
-            array_map(static fn (stdClass $r): array => [(int) $r->record_id, (int) $r->target_record_id], $rows),
+            array_map(static fn (stdClass $r): array => [(int) $r->record_id, (int) $r->carried_id], $rows),
         );
     }
 
@@ -115,7 +115,8 @@ final class Shown
             select m.*, r.kind, i.title as item_title, i.path as item_path, i.alt as item_alt, i.standing,
                 f.id as original_id, f.sha256, f.mime, f.width, f.height
             from (select m.*, row_number() over (partition by m.record_id order by m.field, m.start) as n
-                from media_references m where m.record_id = any(cast(? as bigint[])) and m.names <> 'record') m
+                from media_references m where m.record_id = any(cast(? as bigint[]))
+                    and m.names not in ('record', 'owner')) m
             join records r on r.id = m.record_id
             left join media_items i on i.id = m.media_item_id
             left join files f on f.media_item_id = i.id and f.is_original

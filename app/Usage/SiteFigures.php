@@ -189,7 +189,7 @@ final class SiteFigures
                 'pages' => $site->records()->where('is_page', true)->where('state', 0)->count(),
                 'references' => (int) DB::table('media_references')
                     ->where('site_id', $site->id)
-                    ->where('names', '<>', 'record')
+                    ->whereNotIn('names', ['record', Carrying::OWNER])
                     ->count(),
             ],
             'unread' => $site->records()->whereRaw('jsonb_array_length(problems) > 0')->count(),

@@ -59,14 +59,13 @@ final class Trail
         $edges =
             $shown === []
                 ? []
-                : DB::table('media_references')
-                    ->where('names', 'record')
-                    ->whereRaw('record_id = any(cast(? as bigint[])) and target_record_id = any(cast(? as bigint[]))', [
+                : DB::table('carrying')
+                    ->whereRaw('carrier_id = any(cast(? as bigint[])) and carried_id = any(cast(? as bigint[]))', [
                         Sql::ids($shown),
                         Sql::ids($shown),
                     ])
                     ->distinct()
-                    ->get(['record_id', 'target_record_id', 'role'])
+                    ->get(['carrier_id', 'carried_id', 'role'])
                     ->all();
 
         $boxes = (new Boxes())->of(array_values($references->all()));
@@ -117,8 +116,8 @@ final class Trail
                 ->all(),
             'carries' => array_map(
                 static fn (stdClass $e): array => [
-                    'from' => $e->record_id,
-                    'to' => $e->target_record_id,
+                    'from' => $e->carrier_id,
+                    'to' => $e->carried_id,
                     'role' => $e->role,
                 ],
                 $edges,

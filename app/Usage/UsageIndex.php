@@ -133,11 +133,7 @@ final class UsageIndex
         $records = DB::table('records')
             ->where('site_id', $this->siteId)
             ->select('id', 'state', 'is_page', 'everywhere');
-        $edges = DB::table('media_references')
-            ->where('site_id', $this->siteId)
-            ->where('names', 'record')
-            ->whereNotNull('target_record_id')
-            ->select('record_id', 'target_record_id');
+        $edges = DB::table('carrying')->where('site_id', $this->siteId)->select('carrier_id', 'carried_id');
         if ($above !== null) {
             $ids = [Sql::ids($this->closure($above))];
             // What stands everywhere reaches every page, so then every page is needed.
@@ -150,7 +146,7 @@ final class UsageIndex
                     ->whereRaw('id = any(cast(? as bigint[]))', $ids)
                     ->when($whole, fn ($w) => $w->orWhere('is_page', true)),
             );
-            $edges->whereRaw('target_record_id = any(cast(? as bigint[]))', $ids);
+            $edges->whereRaw('carried_id = any(cast(? as bigint[]))', $ids);
         }
         foreach ($records->cursor() as $record) {
             $states[$record->id] = RecordState::from($record->state);
@@ -167,7 +163,7 @@ final class UsageIndex
             $public,
             (function () use ($edges, $everywhere, $public) {
                 foreach ($edges->cursor() as $edge) {
-                    yield [$edge->record_id, $edge->target_record_id];
+                    yield [$edge->carrier_id, $edge->carried_id];
                 }
                 if ($everywhere !== []) {
                     foreach ($public as $page) {
@@ -199,9 +195,8 @@ final class UsageIndex
             with recursive above(id) as (
                 select unnest(cast(? as bigint[]))
                 union
-                select up.record_id from above cross join lateral
-                    (select m.record_id from media_references m where m.target_record_id = above.id
-                        and m.names = 'record' offset 0) as up
+                select up.carrier_id from above cross join lateral
+                    (select c.carrier_id from carrying c where c.carried_id = above.id offset 0) as up
             ) select id from above
             SQL
             ,

@@ -222,7 +222,8 @@ final readonly class Resolver
     private function isMedia(string $path): bool
     {
         foreach ($this->mediaFolders as $folder) {
-            if (str_starts_with($path, $folder)) {
+            // The root itself holds pages as well, so there the name must tell.
+            if ($folder !== '' && str_starts_with($path, $folder)) {
                 return true;
             }
         }

@@ -18,6 +18,7 @@ final readonly class PathRule
         public Notation $notation,
         public ?string $role = null,
         public ?string $target = null,
+        public ?string $below = null,
     ) {
         $this->regex = '~^'.strtr(preg_quote($path, '~'), ['\[\]' => '\[\d+\]', '\*' => '[^.\[]+']).'$~';
     }

@@ -26,6 +26,9 @@ final readonly class Rules
      *       site's own elements hold there
      * @param  list<TokenTag>  $tags tokens with named attributes
      * @param  list<CommentRule>  $comments what is read in comments of markup
+     * @param  string|null  $below the folder, from the root of the host, that the site's own code puts before a bare
+     *       path
+     * @param  bool  $idsAreWords whether the ids of media can be more than whole numbers
      */
     public function __construct(
         public array $tokens = [],
@@ -38,6 +41,8 @@ final readonly class Rules
         public array $elements = [],
         public array $tags = [],
         public array $comments = [],
+        public ?string $below = null,
+        public bool $idsAreWords = false,
     ) {
         $this->key = $lazyAttributes === self::LAZY && $elements === []
             ? 'usual'
@@ -76,6 +81,8 @@ final readonly class Rules
         string|false|null $role = false,
         string|false|null $target = false,
         Fetch|false|null $fetch = false,
+        string|false|null $below = false,
+        ?bool $idsAreWords = null,
     ): self {
         return new self(
             $tokens === false ? $this->tokens : $tokens,
@@ -88,6 +95,8 @@ final readonly class Rules
             $this->elements,
             $this->tags,
             $this->comments,
+            $below === false ? $this->below : $below,
+            $idsAreWords ?? $this->idsAreWords,
         );
     }
 
@@ -110,6 +119,8 @@ final readonly class Rules
                 $this->mediaFolders,
                 $this->fetch,
                 $this->elements,
+                below: $this->below,
+                idsAreWords: $this->idsAreWords,
             )
             : $this;
     }

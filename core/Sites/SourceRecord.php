@@ -19,6 +19,8 @@ final readonly class SourceRecord
      * @param  string|null  $address below the site's root, for a record with a public address
      * @param  list<SourceField>  $fields
      * @param  array<string, string|int|null>  $facts shown to the maintainer: dates, sizes, counts
+     * @param  list<string>  $also further addresses below the site's root that lead to the same page
+     * @param  list<Owner>  $owners records that show it as a part of themselves
      */
     public function __construct(
         public string $kind,
@@ -28,6 +30,8 @@ final readonly class SourceRecord
         public RecordState $state,
         public array $fields,
         public array $facts = [],
+        public array $also = [],
+        public array $owners = [],
     ) {
         $this->contentHash = self::hashOf(array_column($fields, 'text', 'name'));
         $this->hash = hash(
@@ -38,6 +42,9 @@ final readonly class SourceRecord
                 $address ?? "\1",
                 $state->word(),
                 json_encode($facts, JSON_THROW_ON_ERROR),
+                // What most records have none of leaves their hash as it is.
+                ...($also === [] ? [] : ["\1also", ...$also]),
+                ...array_map(static fn (Owner $o): string => "\1$o->field\1$o->kind\1$o->key", $owners),
             ]),
         );
     }

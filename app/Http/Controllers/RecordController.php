@@ -17,6 +17,7 @@ use App\Usage\Shown;
 use App\Usage\UsageIndex;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Illuminate\Support\Facades\DB;
 use Illuminate\Validation\Rule;
 use Ylema\Addresses\OutcomeKind;
 
@@ -83,7 +84,7 @@ final class RecordController
         [$reach, $pages] = $index->named([$record->id], 50);
         $above = Record::query()->whereIn(
             'id',
-            MediaReference::query()->where('target_record_id', $record->id)->select('record_id'),
+            DB::table('carrying')->where('carried_id', $record->id)->select('carrier_id'),
         );
 
         [$linked, $from] = (new Links($record))->to();

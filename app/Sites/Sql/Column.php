@@ -13,6 +13,7 @@ final readonly class Column
      * @param  bool  $isNumber whether it holds whole numbers
      * @param  bool  $fillsItself whether the database gives a value where an insert says none
      * @param  bool  $stampsItself whether the database writes it again on every update
+     * @param  bool  $isFloating whether it holds numbers that are rounded
      */
     public function __construct(
         public string $type,
@@ -20,6 +21,18 @@ final readonly class Column
         public bool $isNumber = false,
         public bool $fillsItself = false,
         public bool $stampsItself = false,
+        public bool $isFloating = false,
     ) {
+    }
+
+    /** Whether a text can be a key of this column at all. */
+    public function canHold(string $key): bool
+    {
+        return match (true) {
+            $this->isNumber => preg_match('~^-?\d{1,19}$~D', $key) === 1,
+            // Bytes are said in hexadecimal digits.
+            $this->isBinary => preg_match('~^(?:[0-9a-f]{2})+$~D', $key) === 1,
+            default => mb_check_encoding($key, 'UTF-8') && ! str_contains($key, "\0"),
+        };
     }
 }

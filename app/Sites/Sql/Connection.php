@@ -97,8 +97,8 @@ final class Connection
             if ($columns === []) {
                 throw $this->map->wrong(
                     "$place.table",
-                    "the database ({$this->where()}) has no table \"$table\" that this user can see. Correct the "
-                        .'name, or grant the user the right to read it.',
+                    "the database ({$this->where()}) has no table \"$table\" that this user can see. Correct the ".
+                        'name, or grant the user the right to read it.',
                 );
             }
             $this->columns[$table] = $columns;
@@ -107,10 +107,14 @@ final class Connection
         return $this->columns[$table];
     }
 
-    /** @throws SourceUnavailable|FieldMapError */
-    public function column(string $table, string $column, string $place): Column
+    /**
+     * @param  string|null  $named how the field map names it, where that is not the column alone
+     *
+     * @throws SourceUnavailable|FieldMapError
+     */
+    public function column(string $table, string $column, string $place, ?string $named = null): Column
     {
-        return $this->columns($table, $place)[$column] ?? throw $this->noColumn($column, $place);
+        return $this->columns($table, $place)[$column] ?? throw $this->noColumn($named ?? $column, $place);
     }
 
     public function isAway(PDOException $e): bool
@@ -134,10 +138,7 @@ final class Connection
 
     public function explained(PDOException $e, string $place): SourceUnavailable|FieldMapError
     {
-        $table =
-            explode('.', $place)[0] === 'media'
-                ? (string) $this->map->media['table']
-                : $this->map->kind(explode('.', $place)[1] ?? '')->table;
+        $table = $this->map->tableAt($place);
 
         return match ($this->dialect->trouble($e)) {
             Trouble::NoTable => $this->map->wrong(
@@ -147,8 +148,8 @@ final class Connection
             Trouble::NoColumn => $this->noColumn($this->columnIn($e), $place),
             Trouble::NoRight => $this->map->wrong(
                 "$place.table",
-                "the database does not let the user \"{$this->user}\" read \"$table\" ({$this->words($e)}). Grant it "
-                    .'the right, then read again.',
+                "the database does not let the user \"{$this->user}\" read \"$table\" ({$this->words($e)}). Grant it ".
+                    'the right, then read again.',
             ),
             Trouble::Refused => $this->map->wrong(
                 $place,
@@ -163,8 +164,8 @@ final class Connection
         $this->pdo = null;
         $advice =
             $this->dialect->trouble($e) === Trouble::SignIn
-                ? "It does not let the user \"{$this->user}\" in. Check user, password and database name, then try "
-                    .'again.'
+                ? "It does not let the user \"{$this->user}\" in. Check user, password and database name, then try ".
+                    'again.'
                 : 'Check that it runs and that its address is right, then try again.';
 
         return new SourceUnavailable(
@@ -200,14 +201,18 @@ final class Connection
             $options[PDO::PGSQL_ATTR_DISABLE_PREPARES] = true;
         }
 
-        return new PDO($dsn, $this->user, $this->password, $options);
+        $pdo = new PDO($dsn, $this->user, $this->password, $options);
+        if ($this->dialect instanceof Sqlite) {
+            $bytes = static fn (mixed $digits): ?string => is_string($digits) ? (hex2bin($digits) ?: null) : null;
+            $pdo->sqliteCreateFunction(Sqlite::BYTES, $bytes, 1, PDO::SQLITE_DETERMINISTIC);
+        }
+
+        return $pdo;
     }
 
     private function noColumn(string $column, string $place): FieldMapError
     {
-        $at = str_starts_with($place, 'records.')
-            ? $this->map->kind(explode('.', $place)[1])->placeOf($column)
-            : "$place.".(array_search($column, $this->map->media, true) ?: 'table');
+        $at = $this->map->placeOf($place, $column);
 
         return $this->map->wrong(
             $at,

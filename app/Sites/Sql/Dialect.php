@@ -10,7 +10,17 @@ use PDOException;
 /** Where the databases part: how they quote, describe themselves, lock rows and say what went wrong. */
 interface Dialect
 {
+    /** The name of a table, in a schema if it has one before a dot. */
     public function quote(string $name): string;
+
+    /** A name that is one, whatever stands in it. */
+    public function name(string $name): string;
+
+    /** Bytes said in small hexadecimal digits. */
+    public function hex(string $expression): string;
+
+    /** A value as a text. */
+    public function text(string $expression): string;
 
     /** @return array<string, Column> by name; empty where there is no such table */
     public function columns(PDO $pdo, string $table): array;
@@ -32,6 +42,9 @@ interface Dialect
 
     /** A parameter as a value of a column's type. */
     public function parameter(Column $column): string;
+
+    /** A parameter as a key or an id of a column's type; bytes are said in hexadecimal digits. */
+    public function keyParameter(Column $column): string;
 
     /** Whether an insert can give back columns of the row that it made. */
     public function returnsRows(PDO $pdo): bool;

@@ -14,7 +14,27 @@ final readonly class MySql implements Dialect
 
     public function quote(string $name): string
     {
-        return implode('.', array_map(static fn (string $part): string => '`'.$part.'`', explode('.', $name)));
+        return implode('.', array_map($this->name(...), explode('.', $name)));
+    }
+
+    public function name(string $name): string
+    {
+        return '`'.str_replace('`', '``', $name).'`';
+    }
+
+    public function hex(string $expression): string
+    {
+        return "lower(hex($expression))";
+    }
+
+    public function text(string $expression): string
+    {
+        return "cast($expression as char)";
+    }
+
+    public function keyParameter(Column $column): string
+    {
+        return $column->isBinary ? 'unhex(?)' : '?';
     }
 
     public function columns(PDO $pdo, string $table): array
@@ -23,8 +43,8 @@ final readonly class MySql implements Dialect
         foreach (
             $this->rows(
                 $pdo,
-                'select column_name as n, data_type as t, extra as e, column_default as d, '
-                    .'is_nullable as z from information_schema.columns where table_schema = %s and table_name = %s',
+                'select column_name as n, data_type as t, extra as e, column_default as d, '.
+                    'is_nullable as z from information_schema.columns where table_schema = %s and table_name = %s',
                 $table,
             ) as $row
         ) {
@@ -37,6 +57,7 @@ final readonly class MySql implements Dialect
                 str_contains($extra, 'auto_increment')
                     || ($row['d'] !== null && strtolower((string) $row['d']) !== 'null'),
                 str_contains($extra, 'on update'),
+                in_array($type, ['float', 'double', 'real'], true),
             );
         }
 
@@ -49,8 +70,8 @@ final readonly class MySql implements Dialect
         foreach (
             $this->rows(
                 $pdo,
-                'select index_name as i, column_name as n from information_schema.statistics where '
-                    .'table_schema = %s and table_name = %s and non_unique = 0 order by index_name, seq_in_index',
+                'select index_name as i, column_name as n from information_schema.statistics where '.
+                    'table_schema = %s and table_name = %s and non_unique = 0 order by index_name, seq_in_index',
                 $table,
             ) as $row
         ) {
@@ -66,8 +87,8 @@ final readonly class MySql implements Dialect
             static fn (array $row): string => (string) $row['n'],
             $this->rows(
                 $pdo,
-                'select trigger_name as n from information_schema.triggers where event_object_schema = %s and '
-                    ."event_object_table = %s and event_manipulation = 'UPDATE' order by trigger_name",
+                'select trigger_name as n from information_schema.triggers where event_object_schema = %s and '.
+                    "event_object_table = %s and event_manipulation = 'UPDATE' order by trigger_name",
                 $table,
             ),
         );

@@ -13,7 +13,27 @@ final readonly class Postgres implements Dialect
 
     public function quote(string $name): string
     {
-        return implode('.', array_map(static fn (string $part): string => '"'.$part.'"', explode('.', $name)));
+        return implode('.', array_map($this->name(...), explode('.', $name)));
+    }
+
+    public function name(string $name): string
+    {
+        return '"'.str_replace('"', '""', $name).'"';
+    }
+
+    public function hex(string $expression): string
+    {
+        return "encode($expression, 'hex')";
+    }
+
+    public function text(string $expression): string
+    {
+        return "cast($expression as text)";
+    }
+
+    public function keyParameter(Column $column): string
+    {
+        return $column->isBinary ? "decode(?, 'hex')" : $this->parameter($column);
     }
 
     public function columns(PDO $pdo, string $table): array
@@ -36,6 +56,7 @@ final readonly class Postgres implements Dialect
                 $row['typname'] === 'bytea',
                 in_array($row['typname'], ['int2', 'int4', 'int8'], true),
                 $row['fills'],
+                isFloating: in_array($row['typname'], ['float4', 'float8'], true),
             );
         }
 
@@ -68,8 +89,8 @@ final readonly class Postgres implements Dialect
     {
         // Bit 4 of tgtype: fires on update.
         $statement = $pdo->prepare(
-            'select tgname from pg_trigger where tgrelid = to_regclass(?) and not tgisinternal and tgenabled <> \'D\' '
-                .'and tgtype & 16 > 0 order by tgname',
+            'select tgname from pg_trigger where tgrelid = to_regclass(?) and not tgisinternal and tgenabled <> \'D\' '.
+                'and tgtype & 16 > 0 order by tgname',
         );
         $statement->execute([$this->quote($table)]);
 

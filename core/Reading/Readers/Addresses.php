@@ -7,6 +7,7 @@ namespace Ylema\Reading\Readers;
 use Ylema\Reading\Collector;
 use Ylema\Reading\Fetch;
 use Ylema\Reading\FieldReader;
+use Ylema\Reading\Layers\PathBelow;
 use Ylema\Reading\Layers\Plain;
 use Ylema\Reading\Names;
 use Ylema\Reading\Notation;
@@ -18,6 +19,8 @@ use Ylema\Reading\Slice;
 final readonly class Addresses implements Reader
 {
     private const LIST = '~^\s*+(?<one>[^\s,|?\#]+\.[a-z0-9]{2,5}(?:[?\#][^\s,|]*+)?)\s*+(?:[,|]\s*+(?&one)\s*+)++[,|]?\s*+$~iS';
+
+    private const ADDRESS = '~^[^\s,|]+$~D';
 
     private const CANDIDATES = '~^\s*+[^\s,]\S*+\s++\d++(?:\.\d++)?[wxh](?:\s*+,|\s*+$)~iS';
 
@@ -41,11 +44,12 @@ final readonly class Addresses implements Reader
     public function read(Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
     {
         preg_match_all('~[^\s,|]++~', $slice->text, $matches, PREG_OFFSET_CAPTURE);
-        $layer = new Plain(Notation::Url, '~^[^\s,|]+$~D');
-        foreach ($matches[0] as [$value, $offset]) {
+        $layer = new Plain(Notation::Url, self::ADDRESS);
+        foreach ($matches[0] as [$text, $offset]) {
+            $below = $rules->below === null ? null : PathBelow::of($text, $rules->below, self::ADDRESS);
             $found->add(
-                $slice, $offset, strlen($value), $value, Names::Address, $rules->role ?? 'url',
-                $rules->fetch ?? Fetch::OnCondition, $layer,
+                $slice, $offset, strlen($text), $below?->decode($text) ?? $text, Names::Address, $rules->role ?? 'url',
+                $rules->fetch ?? Fetch::OnCondition, $below ?? $layer,
             );
         }
     }

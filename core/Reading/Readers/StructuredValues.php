@@ -23,7 +23,10 @@ final readonly class StructuredValues
         $rule = $rules->pathRule($slice->path ?? '');
         if ($rule !== null) {
             $others->into(
-                $slice, $rule->notation, $found, $rules->with(role: $rule->role ?? $rules->role, target: $rule->target),
+                $slice, $rule->notation, $found,
+                $rules->with(
+                    role: $rule->role ?? $rules->role, target: $rule->target, below: $rule->below ?? $rules->below,
+                ),
             );
 
             return;
@@ -46,7 +49,10 @@ final readonly class StructuredValues
         $rule = $rules->pathRule($slice->path ?? '');
         if ($rule !== null && ($rule->notation === Notation::MediaId || $rule->notation === Notation::RecordKey)) {
             $others->into(
-                $slice, $rule->notation, $found, $rules->with(role: $rule->role ?? $rules->role, target: $rule->target),
+                $slice, $rule->notation, $found,
+                $rules->with(
+                    role: $rule->role ?? $rules->role, target: $rule->target, below: $rule->below ?? $rules->below,
+                ),
             );
         }
     }

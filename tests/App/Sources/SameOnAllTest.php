@@ -203,22 +203,6 @@ it('refuses a key that does not name one record', function (string $kind, string
         ],
     ]);
 
-it('refuses a key of bytes', function (string $kind, string $type): void {
-    $source = new Source($kind);
-    $source->pdo->exec("create table extra (id $type primary key, body text)");
-    expect(
-        fn () => $source
-            ->open([
-                'table: pages' => 'table: extra',
-                'title: name' => 'title: id',
-                'state: { column: state, live: [out], waiting: [draft], from: starts, until: { column: ends, as: '
-                    .'unix } }' => 'state: live',
-                'fields: { body: html, extras: php-serialized }' => 'fields: { body: html }',
-            ])
-            ->check(),
-    )->toThrow(FieldMapError::class, 'holds bytes');
-})->with([['pgsql', 'bytea'], ['mysql', 'binary(16)'], ['sqlite', 'blob']]);
-
 it('tells keys apart that a collation takes for one', function (): void {
     $source = new Source('mysql');
     $source->pdo->exec(

@@ -1,0 +1,390 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Sites;
+
+use Ylema\Reading\Notation;
+use Ylema\Reading\PathRule;
+use Ylema\Usage\RecordState;
+
+/** Reads the section of one kind of record. */
+final readonly class KindSection
+{
+    private const LINES = [
+        'table',
+        'where',
+        'key',
+        'distinct',
+        'joins',
+        'title',
+        'address',
+        'page',
+        'part_of',
+        'everywhere',
+        'state',
+        'dates',
+        'spell',
+        'facts',
+        'fields',
+        'keep',
+        'box',
+        'read_only',
+    ];
+
+    private const WORDS = ['live', 'waiting', 'fading'];
+
+    /** Notations in which a bare path may stand, before which the site puts a folder. */
+    private const PATHS = [Notation::Url, Notation::Addresses, Notation::Json, Notation::PhpSerialized];
+
+    /** @param  list<string>  $kinds of the map */
+    public function __construct(private array $kinds, private MapNode $records)
+    {
+    }
+
+    /** @throws FieldMapError */
+    public function kind(string $kind, MapNode $section): KindMap
+    {
+        $section->only(self::LINES);
+        $joins = Joins::of($section, $this->kinds, $this->records);
+        $owners = $this->owners($section, $joins);
+        $isDistinct = $section->flag('distinct', false);
+        $key = $section->columnNames('key');
+        if ($key === [] || ($isDistinct && count($key) > 1)) {
+            throw $section->wrong('key', 'the plain name of a table or column belongs here.');
+        }
+        $dates = self::dates($section, $joins);
+        $facts = [];
+        $labels = $section->optional('facts', 'columns belong here, each under its label.');
+        foreach ($labels->keys() as $label) {
+            $facts[$label] = Joins::column($labels, $label, $joins);
+        }
+        $box = $section->has('box')
+            ? $section->section('box', 'two columns belong here: width and height.')->only(['width', 'height'])
+            : null;
+
+        return new KindMap(
+            $kind,
+            $section->identifier('table'),
+            $section->text('where'),
+            new RecordKey($key),
+            $this->title($section, $key, $joins),
+            $this->addresses($section, $joins),
+            $section->has('address') && $section->flag('page', true),
+            $section->flag('everywhere', false),
+            self::states($section, $joins, $dates),
+            $facts,
+            $this->fields($section, $owners !== [] || $isDistinct || $section->has('address'), $joins),
+            $section->identifiers('keep'),
+            $box === null ? null : [$box->identifier('width'), $box->identifier('height')],
+            $joins,
+            $owners,
+            $dates,
+            self::spelt($section, $joins),
+            $isDistinct,
+            $section->flag('read_only', false),
+        );
+    }
+
+    /**
+     * @param  non-empty-list<string>  $key
+     * @param  array<string, Join>  $joins
+     */
+    private function title(MapNode $section, array $key, array $joins): Template
+    {
+        $title = $section->text('title');
+        // A template such as "{name}.css"; a bare word is the name of a column.
+        if ($title !== null && str_contains($title, '{')) {
+            return $this->template($section, 'title', $title, $joins);
+        }
+
+        return $title === null
+            ? new Template(implode(' ', array_map(static fn (string $column): string => '{'.$column.'}', $key)))
+            : Template::column(Joins::column($section, 'title', $joins));
+    }
+
+    /**
+     * @param  array<string, Join>  $joins
+     * @return list<Template>
+     */
+    private function addresses(MapNode $section, array $joins): array
+    {
+        return array_map(
+            fn (string $address): Template => $this->template($section, 'address', $address, $joins),
+            $section->texts('address'),
+        );
+    }
+
+    /** @param  array<string, Join>  $joins */
+    private function template(MapNode $section, string $key, string $text, array $joins): Template
+    {
+        $template = new Template($text);
+        foreach ($template->columns() as $column) {
+            Joins::known($section, $key, $column, $joins);
+        }
+
+        return $template;
+    }
+
+    /**
+     * @param  array<string, Join>  $joins
+     * @return array<string, FieldColumn>
+     */
+    private function fields(MapNode $section, bool $mayBeNone, array $joins): array
+    {
+        $columns =
+            $mayBeNone && ! $section->has('fields')
+                ? $section->optional('fields', 'columns belong here, each with its notation.')
+                : $section->section('fields');
+        $fields = [];
+        foreach ($columns->keys() as $column) {
+            $columns->column($column);
+            $rule = $columns->sectionOr($column, 'notation', 'a notation belongs here, such as "html".');
+            if (! $rule->has('by')) {
+                $fields[$column] = new FieldColumn($column, null, ['' => $this->field($column, $rule, $joins)]);
+
+                continue;
+            }
+            $rule->only(['by', 'of']);
+            $names = $rule->section('of', 'the names belong here, each with its notation.');
+            $rules = [];
+            foreach ($names->keys() as $name) {
+                $rules[$name] = $this->field(
+                    $column,
+                    $names->sectionOr($name, 'notation', 'a notation belongs here, such as "html".'),
+                    $joins,
+                );
+            }
+            $fields[$column] = new FieldColumn($column, Joins::column($rule, 'by', $joins), $rules);
+        }
+
+        return $fields;
+    }
+
+    /** @param  array<string, Join>  $joins */
+    private function field(string $column, MapNode $rule, array $joins): FieldRule
+    {
+        $rule->only(['notation', 'role', 'paths', 'names', 'below', 'read_only']);
+        $notation = $rule->notation('notation', $rule->place());
+        $paths = [];
+        $section = $rule->optional('paths', 'paths belong here, each with its notation.');
+        foreach ($section->keys() as $path) {
+            $inner = $section
+                ->sectionOr($path, 'notation', 'a notation belongs here, such as "html".')
+                ->only(['notation', 'role', 'names', 'below']);
+            $own = $inner->notation('notation', $section->place().".$path");
+            $paths[] = new PathRule(
+                $path,
+                $own,
+                $inner->text('role'),
+                FieldMap::target($inner, 'names', $this->kinds),
+                self::below($inner, $own),
+            );
+        }
+        [$target, $targetFrom] = $this->targets($rule, 'names', $joins);
+        $role = $rule->text('role');
+        if ($role !== null) {
+            $this->template($rule, 'role', $role, $joins);
+        }
+
+        return new FieldRule(
+            $column,
+            $notation,
+            $role,
+            $paths,
+            $target,
+            $targetFrom,
+            $rule->flag('read_only', false),
+            self::below($rule, $notation),
+        );
+    }
+
+    private static function below(MapNode $rule, Notation $notation): ?string
+    {
+        if (! $rule->has('below')) {
+            return null;
+        }
+        if (! in_array($notation, self::PATHS, true)) {
+            throw $rule->wrong(
+                'below',
+                'a folder comes before a bare path only in '.implode(', ', array_column(self::PATHS, 'value')).'.',
+            );
+        }
+
+        return trim((string) $rule->text('below'), '/').'/';
+    }
+
+    /**
+     * @param  array<string, Join>  $joins
+     * @return list<FieldRule>
+     */
+    private function owners(MapNode $section, array $joins): array
+    {
+        $owners = [];
+        $list = $section->optional('part_of', 'a column belongs here, and the kind of record whose key it holds.');
+        foreach ($list->keys() as $column) {
+            Joins::known($list, $column, $column, $joins);
+            [$target, $targetFrom] = $this->targets($list, $column, $joins);
+            if ($target === null && $targetFrom === null) {
+                throw $list->wrong($column, 'the kind of record belongs here whose key the column holds.');
+            }
+            $owners[] = new FieldRule($column, Notation::RecordKey, null, [], $target, $targetFrom);
+        }
+
+        return $owners;
+    }
+
+    /**
+     * @param  array<string, Join>  $joins
+     * @return array{string|null, array{column: string, kinds: array<string, string>}|null} one kind, or the one that
+     *     another column decides
+     */
+    private function targets(MapNode $rule, string $key, array $joins): array
+    {
+        if (! is_array($rule->value($key))) {
+            return [FieldMap::target($rule, $key, $this->kinds), null];
+        }
+        $named = $rule->section($key);
+        $byValue = [];
+        foreach (array_diff($named->keys(), ['column']) as $value) {
+            $byValue[$value] = (string) FieldMap::target($named, $value, $this->kinds);
+        }
+
+        return [null, ['column' => Joins::column($named, 'column', $joins), 'kinds' => $byValue]];
+    }
+
+    /**
+     * @param  array<string, Join>  $joins
+     * @param  array<string, DateColumn>  $dates
+     */
+    private static function states(MapNode $section, array $joins, array $dates): RecordStates
+    {
+        $value = $section->value('state') ?? 'live';
+        if (! is_array($value)) {
+            return new RecordStates(self::state($section, 'state', $value));
+        }
+        if (! array_is_list($value)) {
+            return new RecordStates(null, [self::stateRule($section->section('state'), $joins, $dates)]);
+        }
+        $list = $section->section('state');
+
+        return new RecordStates(
+            null,
+            array_map(
+                static fn (string $n): StateRule => self::stateRule(
+                    $list->section($n, 'a column and what its words mean belong here.'),
+                    $joins,
+                    $dates,
+                ),
+                $list->keys(),
+            ),
+        );
+    }
+
+    /**
+     * @param  array<string, Join>  $joins
+     * @param  array<string, DateColumn>  $dates
+     */
+    private static function stateRule(MapNode $state, array $joins, array $dates): StateRule
+    {
+        $state->only(['column', ...self::WORDS, 'otherwise', 'set', 'empty', 'from', 'until']);
+        $words = [];
+        foreach (['fading', 'waiting', 'live'] as $name) {
+            foreach ($state->texts($name) as $word) {
+                $words[$word] = RecordState::ofWord($name);
+            }
+        }
+        $of = static fn (string $key): ?RecordState => $state->has($key)
+            ? self::state($state, $key, $state->value($key))
+            : null;
+
+        return new StateRule(
+            $state->has('column') ? Joins::column($state, 'column', $joins) : null,
+            $words,
+            // A word that the map does not know is safest taken for something that may come out.
+            $of('otherwise') ?? ($words === [] ? null : RecordState::Waiting),
+            $of('set'),
+            $of('empty'),
+            self::date($state, 'from', $joins, $dates),
+            self::date($state, 'until', $joins, $dates),
+        );
+    }
+
+    private static function state(MapNode $section, string $key, mixed $word): RecordState
+    {
+        return is_string($word) && in_array($word, self::WORDS, true)
+            ? RecordState::ofWord($word)
+            : throw $section->wrong($key, 'the state is live, waiting or fading.');
+    }
+
+    /**
+     * @param  array<string, Join>  $joins
+     * @param  array<string, DateColumn>  $dates
+     */
+    private static function date(MapNode $state, string $key, array $joins, array $dates): ?DateColumn
+    {
+        if (! $state->has($key)) {
+            return null;
+        }
+        $date = $state->sectionOr($key, 'column', 'a column belongs here.')->only(['column', 'as', 'zone']);
+        $column = Joins::column($date, 'column', $joins);
+
+        return ! $date->has('as') && ! $date->has('zone') && isset($dates[$column])
+            ? $dates[$column]
+            : self::written($state, $key, $column, $date);
+    }
+
+    /**
+     * @param  array<string, Join>  $joins
+     * @return array<string, DateColumn>
+     */
+    private static function dates(MapNode $section, array $joins): array
+    {
+        $dates = [];
+        $list = $section->optional('dates', 'columns belong here, each with how its moments are written.');
+        foreach ($list->keys() as $column) {
+            $date = $list->sectionOr($column, 'as', 'how its moments are written belongs here.')->only(['as', 'zone']);
+            $dates[$column] = self::written($list, $column, Joins::known($list, $column, $column, $joins), $date);
+        }
+
+        return $dates;
+    }
+
+    private static function written(MapNode $section, string $key, string $column, MapNode $date): DateColumn
+    {
+        $form = $date->text('as') ?? 'date';
+        if (! in_array($form, DateColumn::FORMS, true) && ! DateColumn::isPattern($form)) {
+            throw $section->wrong(
+                $key,
+                'a moment is written as one of '
+                    .implode(', ', DateColumn::FORMS)
+                    .', or as a pattern such as d.m.Y.',
+            );
+        }
+        $zone = $date->text('zone') ?? 'UTC';
+        if (! in_array($zone, timezone_identifiers_list(), true)) {
+            throw $date->wrong('zone', 'a time zone belongs here, such as Europe/Dublin.');
+        }
+
+        return new DateColumn($column, $form, $zone);
+    }
+
+    /**
+     * @param  array<string, Join>  $joins
+     * @return array<string, array<string, string>>
+     */
+    private static function spelt(MapNode $section, array $joins): array
+    {
+        $spelt = [];
+        $list = $section->optional('spell', 'columns belong here, each with how its values are said.');
+        foreach ($list->keys() as $column) {
+            Joins::known($list, $column, $column, $joins);
+            $words = $list->section($column, 'values belong here, each with how it is said.');
+            foreach ($words->keys() as $value) {
+                $spelt[$column][$value] = (string) $words->text($value);
+            }
+        }
+
+        return $spelt;
+    }
+}

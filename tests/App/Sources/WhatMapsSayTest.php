@@ -1,0 +1,405 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Sites\FieldMapError;
+use Tests\App\Sources\Engine;
+use Tests\App\Sources\Source;
+use Ylema\Reading\FieldReader;
+use Ylema\Sites\Owner;
+use Ylema\Sites\SourceField;
+use Ylema\Sites\WriteRefused;
+
+/*
+ * What a field map can say of tables that nobody made for it, the same on each database.
+ */
+
+/** @return list<string> what a field's references say */
+function values(?SourceField $field): array
+{
+    return $field === null
+        ? []
+        : array_column((new FieldReader())->read($field->text, $field->notation, $field->rules)->references, 'value');
+}
+
+it('reads a table with one value a row: notation by name, owner by id', function (string $kind): void {
+    $engine = new Engine(
+        $kind,
+        <<<'SQL'
+        create table w_meta (id {serial}, owner integer, name varchar(60), value {text});
+        insert into w_meta (owner, name, value) values (7, 'hero', '12');
+        insert into w_meta (owner, name, value) values (7, 'block_1', '<img src="/uploads/a.jpg">');
+        insert into w_meta (owner, name, value) values (8, 'views', '12');
+        insert into w_meta (owner, name, value) values (0, 'block_2', '<img src="/uploads/b.jpg">');
+        insert into w_meta (owner, name, value) values (9, 'blockx3', '<img src="/uploads/c.jpg">');
+        SQL
+        ,
+    );
+    $open = $engine->open(
+        <<<'YAML'
+        records:
+          page: { table: w_meta, key: id, address: "{id}" }
+          meta:
+            table: w_meta
+            key: id
+            title: "{name}"
+            part_of: { owner: page }
+            fields: { value: { by: name, of: { hero: { notation: media-id, role: hero }, "block_*": html } } }
+        YAML
+        ,
+    );
+    $open->check();
+    $records = $engine->records($open, 'meta');
+    expect(array_map(strval(...), array_keys($records)))
+        ->toBe(['1', '2', '4'])
+        ->and($open->count('meta'))
+        ->toBe(3)
+        ->and(values($records[1]->field('value')))
+        ->toBe(['12'])
+        ->and($records[1]->owners)
+        ->toEqual([new Owner('owner', 'page', '7')])
+        ->and($records[1]->title)
+        ->toBe('hero')
+        ->and(values($records[2]->field('value')))
+        ->toBe(['/uploads/a.jpg'])
+        ->and($records[4]->owners)
+        ->toBe([])
+        ->and($engine->replace($open, 'meta', '2', 'value', 'a.jpg', 'z.jpg'))
+        ->toBeNull()
+        ->and($engine->value('select value from w_meta where id = 2'))
+        ->toBe('<img src="/uploads/z.jpg">');
+})->with(Source::KINDS);
+
+it('takes state, address, title and dates from other tables by their key', function (string $kind): void {
+    $engine = new Engine(
+        $kind,
+        <<<'SQL'
+        create table w_nodes (id {serial}, section varchar(20), made bigint, body {text});
+        create table w_texts (node integer, lang varchar(5), slug varchar(60), name varchar(60));
+        create table w_flow (node varchar(20) primary key, step integer, sort integer);
+        create table w_sections (code varchar(20) primary key, path varchar(60));
+        insert into w_nodes (section, made, body) values ('m', 1580688000, '<img src="/uploads/a.jpg">');
+        insert into w_nodes (section, made, body) values ('m', 4102444800, 'b');
+        insert into w_nodes (section, made, body) values ('x', 0, 'c');
+        insert into w_texts values (1, 'en', 'mill', 'The mill'), (1, 'de', 'muehle', 'Die Mühle'), (2, 'en', 'race', 'Race');
+        insert into w_flow values ('1', 2, 5), ('2', 2, 5), ('3', 1, 5);
+        insert into w_sections values ('m', 'museum');
+        SQL
+        ,
+    );
+    $map = <<<'YAML'
+    records:
+      page:
+        table: w_nodes
+        key: id
+        joins:
+          text: { table: w_texts, on: { node: id }, where: "lang = 'en'" }
+          flow: { table: w_flow, on: { node: id } }
+          section: { table: w_sections, on: { code: section } }
+        dates: { made: unix }
+        title: text.name
+        address: "{section.path}/{made.year}/{made.month}/{text.slug}"
+        state: [{ column: flow.step, live: [2], waiting: [1] }, { from: made }]
+        facts: { Sort: flow.sort }
+        fields: { body: html }
+    YAML;
+    $open = $engine->open($map);
+    $open->check();
+    $records = $engine->records($open, 'page');
+    expect(array_map(static fn ($r): array => [$r->title, $r->address, $r->state->word(), $r->facts], $records))
+        ->toBe([
+            1 => ['The mill', 'museum/2020/02/mill', 'live', ['Sort' => 5]],
+            2 => ['Race', 'museum/2100/01/race', 'waiting', ['Sort' => 5]],
+            3 => ['', null, 'waiting', ['Sort' => 5]],
+        ])
+        // Writing locks and changes the table itself, whatever is joined to it.
+        ->and($engine->replace($open, 'page', '1', 'body', 'a.jpg', 'z.jpg'))
+        ->toBeNull()
+        ->and($engine->value('select body from w_nodes where id = 1'))
+        ->toBe('<img src="/uploads/z.jpg">')
+        ->and(fn () => $engine->open(str_replace(', where: "lang = \'en\'"', '', $map))->check())
+        ->toThrow(FieldMapError::class, 'more than one row of "w_texts" belongs to one record')
+        ->and(fn () => $engine->open(str_replace('text.name', 'texts.name', $map)))
+        ->toThrow(FieldMapError::class, 'there is no join "texts" here; known: text, flow, section.');
+})->with(Source::KINDS);
+
+it('reads link tables whose key is several columns, in both directions, with a role', function (string $kind): void {
+    $engine = new Engine(
+        $kind,
+        <<<'SQL'
+        create table w_links (page varchar(20), pos integer, media integer, part varchar(20), primary key (page, pos));
+        create table w_sets (set_id integer, banner integer, primary key (set_id, banner));
+        insert into w_links values ('a/b', 1, 11, 'hero'), ('a/b', 2, 12, ''), ('a', 1, 13, 'x'), ('b%', 10, 14, 'y');
+        insert into w_sets values (1, 5), (1, 6), (2, 5);
+        SQL
+        ,
+    );
+    $open = $engine->open(
+        <<<'YAML'
+        records:
+          page: { table: w_links, key: page, distinct: true, address: "{page}" }
+          placed:
+            table: w_links
+            key: [page, pos]
+            part_of: { page: page }
+            fields: { media: { notation: media-id, role: "picture {part}" } }
+          set: { table: w_sets, key: set_id, distinct: true }
+          banner: { table: w_sets, key: banner, distinct: true }
+          entry: { table: w_sets, key: [set_id, banner], part_of: { set_id: set }, fields: { banner: { notation: record-key, names: banner } } }
+        YAML
+        ,
+    );
+    $open->check();
+    $placed = $engine->records($open, 'placed');
+    expect(array_keys($placed))
+        ->toEqualCanonicalizing(['a/1', 'a%2Fb/1', 'a%2Fb/2', 'b%25/10'])
+        ->and($placed['a%2Fb/1']->owners)
+        ->toEqual([new Owner('page', 'page', 'a/b')])
+        ->and($placed['a%2Fb/1']->fields[0]->rules->role)
+        ->toBe('picture hero')
+        ->and(array_map(strval(...), array_keys($engine->records($open, 'page'))))
+        ->toEqualCanonicalizing(['a', 'a/b', 'b%'])
+        ->and($open->count('page'))
+        ->toBe(3)
+        ->and(values($engine->records($open, 'entry')['1/6']->field('banner')))
+        ->toBe(['6'])
+        ->and($engine->replace($open, 'placed', 'a%2Fb/2', 'media', '12', '99'))
+        ->toBeNull()
+        ->and($engine->value("select media from w_links where page = 'a/b' and pos = 2"))
+        ->toBe('99')
+        ->and($engine->value('select sum(media) from w_links'))
+        ->toBe((string) (11 + 99 + 13 + 14))
+        // What is a part of its own key would be another row afterwards.
+        ->and($engine->replace($open, 'entry', '1/6', 'banner', '6', '7')?->getMessage())
+        ->toContain('is a part of the key')
+        ->and($engine->value('select count(*) from w_sets where banner = 6'))
+        ->toBe('1');
+})->with(Source::KINDS);
+
+it('finds addresses below parents, in languages, and several for one page', function (string $kind): void {
+    $engine = new Engine(
+        $kind,
+        <<<'SQL'
+        create table w_tree (id {serial}, parent integer, slug varchar(40), short varchar(40), lang varchar(2));
+        insert into w_tree (parent, slug, short, lang) values (null, 'home', null, 'en');
+        insert into w_tree (parent, slug, short, lang) values (1, 'visit', 'v', 'en');
+        insert into w_tree (parent, slug, short, lang) values (2, 'prices', null, 'en');
+        insert into w_tree (parent, slug, short, lang) values (3, 'preise', 'p', 'de');
+        insert into w_tree (parent, slug, short, lang) values (6, 'round', null, 'en');
+        insert into w_tree (parent, slug, short, lang) values (5, 'about', null, 'en');
+        SQL
+        ,
+    );
+    $open = $engine->open(
+        <<<'YAML'
+        records:
+          page:
+            table: w_tree
+            key: id
+            joins: { up: { kind: page, on: parent } }
+            spell: { slug: { home: "" }, lang: { en: "" } }
+            title: "{slug} under {up.title}"
+            address: ["{lang}/{up.address}/{slug}", "{short}"]
+        YAML
+        ,
+    );
+    $open->check();
+    $records = $engine->records($open, 'page');
+    expect(array_map(static fn ($r): array => [$r->address, $r->also], $records))
+        ->toBe([
+            1 => ['', []],
+            2 => ['visit', ['v']],
+            3 => ['visit/prices', []],
+            4 => ['de/visit/prices/preise', ['p']],
+            5 => [$records[5]->address, []],
+            6 => [$records[6]->address, []],
+        ])
+        ->and($records[5]->address)
+        ->toContain('round')
+        ->and($records[3]->title)
+        ->toBe('prices under visit under under');
+    // A parent that moves takes its children along, though nothing was written to them.
+    $engine->pdo->exec("update w_tree set slug = 'plan' where id = 2");
+    $again = $engine->open(
+        <<<'YAML'
+        records:
+          page: { table: w_tree, key: id, joins: { up: { kind: page, on: parent } }, address: "{up.address}/{slug}" }
+        YAML
+        ,
+    );
+    expect($engine->records($again, 'page')[3]->address)->toBe('home/plan/prices');
+})->with(Source::KINDS);
+
+it('tells the state from numbers, flags, soft deletion and dates in any form', function (string $kind): void {
+    $engine = new Engine(
+        $kind,
+        <<<'SQL'
+        create table w_state (id {serial}, n integer, shown varchar(5), gone varchar(30), until varchar(30));
+        insert into w_state (n, shown, gone, until) values (1, 'true', null, '31.12.2099');
+        insert into w_state (n, shown, gone, until) values (1, 'f', '', '31.12.2099');
+        insert into w_state (n, shown, gone, until) values (7, '1', '0000-00-00 00:00:00', '');
+        insert into w_state (n, shown, gone, until) values (1, '1', '2020-01-01', '');
+        insert into w_state (n, shown, gone, until) values (1, '1', null, '31.12.2001');
+        insert into w_state (n, shown, gone, until) values (-1, '1', null, null);
+        SQL
+        ,
+    );
+    $open = $engine->open(
+        <<<'YAML'
+        records:
+          page:
+            table: w_state
+            key: id
+            address: "{id}"
+            state:
+              - { column: n, live: [1], fading: [-1], otherwise: waiting }
+              - { column: shown, live: [true], waiting: [false] }
+              - { column: gone, set: fading }
+              - { until: { column: until, as: d.m.Y, zone: Europe/Dublin } }
+        YAML
+        ,
+    );
+    expect(array_map(static fn ($r): string => $r->state->word(), array_values($engine->records($open, 'page'))))->toBe([
+        'live',
+        'waiting',
+        'waiting',
+        'fading',
+        'fading',
+        'fading',
+    ]);
+})->with(Source::KINDS);
+
+it('puts the folder before bare paths, and writes them bare again', function (string $kind): void {
+    $engine = new Engine(
+        $kind,
+        <<<'SQL'
+        create table w_paths (id {serial}, cover varchar(200), more {text});
+        create table w_files (id varchar(36) primary key, dir varchar(60), name varchar(60), gone integer);
+        create table w_sizes (file varchar(36), label varchar(20), path varchar(200));
+        insert into w_paths (cover, more) values ('2019/Größe 1.jpg', '{"a":["x/y.jpg","https://other.example/z.jpg"]}');
+        insert into w_files values ('9f-a', '2019', 'pier.jpg', 0), ('9f-b', '2020', 'old.jpg', 1);
+        insert into w_sizes values ('9f-a', 'small', 'cache/8d7f.jpg'), ('9f-a', 'large', '/cache/99aa.jpg');
+        SQL
+        ,
+    );
+    $map = <<<'YAML'
+    media:
+      table: w_files
+      key: id
+      where: "gone = 0"
+      path: "uploads/{dir}/{name}"
+      title: name
+      sizes: { table: w_sizes, media: file, path: "uploads/{path}" }
+    records:
+      page:
+        table: w_paths
+        key: id
+        address: "{id}"
+        fields:
+          cover: { notation: url, below: uploads/ }
+          more: { notation: json, paths: { "a[]": { notation: url, below: /uploads } } }
+    YAML;
+    $open = $engine->open($map, '/bay/');
+    $open->check();
+    $record = $engine->records($open, 'page')[1];
+    $media = iterator_to_array($open->media(), false);
+    expect(values($record->field('cover')))
+        ->toBe(['/bay/uploads/2019/Gr%C3%B6%C3%9Fe%201.jpg'])
+        ->and(values($record->field('more')))
+        ->toBe(['/bay/uploads/x/y.jpg', 'https://other.example/z.jpg'])
+        ->and($media)
+        ->toHaveCount(1)
+        ->and([$media[0]->id, $media[0]->path, $media[0]->renditions])
+        ->toBe(['9f-a', 'uploads/2019/pier.jpg', ['uploads/cache/8d7f.jpg', 'uploads/cache/99aa.jpg']])
+        ->and($record->field('cover')?->rules->idsAreWords)
+        ->toBeTrue();
+})->with(Source::KINDS);
+
+it('has keys of bytes, and ids that are words', function (string $kind): void {
+    $engine = new Engine(
+        $kind,
+        <<<'SQL'
+        create table w_bytes (id {bytes} primary key, picture {bytes}, body {text});
+        SQL
+        ,
+    );
+    $insert = $engine->pdo->prepare('insert into w_bytes values (?, ?, ?)');
+    foreach (["\x00\x01\xFF", "\x02\x7F", 'AB'] as $n => $id) {
+        foreach ([$id, "\xCA\xFE"] as $i => $bytes) {
+            $insert->bindValue($i + 1, $bytes, PDO::PARAM_LOB);
+        }
+        $insert->bindValue(3, "<img src=\"/uploads/$n.jpg\">");
+        $insert->execute();
+    }
+    $open = $engine->open(
+        <<<'YAML'
+        media: { table: w_bytes, key: id, path: body }
+        records:
+          page: { table: w_bytes, key: id, address: "{id}", fields: { body: html, picture: media-id } }
+        YAML
+        ,
+    );
+    $open->check();
+    $records = $engine->records($open, 'page');
+    expect(array_map(strval(...), array_keys($records)))
+        ->toBe(['0001ff', '027f', '4142'])
+        ->and(values($records['027f']->field('picture')))
+        ->toBe(['cafe'])
+        ->and($engine->replace($open, 'page', '0001ff', 'picture', 'cafe', 'beef'))
+        ->toBeNull()
+        ->and($engine->replace($open, 'page', '0001ff', 'body', '0.jpg', 'z.jpg'))
+        ->toBeNull()
+        ->and(bin2hex((string) $engine->value("select picture from w_bytes where body like '%z.jpg%'")))
+        ->toBe('beef')
+        ->and(array_map(static fn ($m): string => $m->id, iterator_to_array($open->findMedia(['027f', 'zz']), false)))
+        ->toBe(['027f']);
+})->with(Source::KINDS);
+
+it('never writes what the map says is only read', function (string $kind): void {
+    $engine = new Engine(
+        $kind,
+        <<<'SQL'
+        create table w_kept (id {serial}, body {text}, more {text});
+        insert into w_kept (body, more) values ('<img src="/uploads/a.jpg">', '<img src="/uploads/a.jpg">');
+        SQL
+        ,
+    );
+    $open = $engine->open(
+        <<<'YAML'
+        records:
+          page: { table: w_kept, key: id, address: "{id}", fields: { body: html, more: { notation: html, read_only: true } } }
+          copy: { table: w_kept, key: id, read_only: true, fields: { body: html } }
+        YAML
+        ,
+    );
+    expect($engine->replace($open, 'page', '1', 'body', 'a.jpg', 'z.jpg'))
+        ->toBeNull()
+        ->and($engine->replace($open, 'page', '1', 'more', 'a.jpg', 'z.jpg'))
+        ->toBeInstanceOf(WriteRefused::class)
+        ->and($engine->replace($open, 'copy', '1', 'body', 'z.jpg', 'y.jpg')?->getMessage())
+        ->toContain('never written (records.copy.read_only)')
+        ->and($engine->value('select body from w_kept'))
+        ->toBe('<img src="/uploads/z.jpg">')
+        ->and($engine->value('select more from w_kept'))
+        ->toBe('<img src="/uploads/a.jpg">');
+})->with(Source::KINDS);
+
+it('refuses keys that name no one record, and says why', function (string $kind, string $key, string $why): void {
+    $engine = new Engine(
+        $kind,
+        <<<'SQL'
+        create table w_keys (a integer, b integer, half double precision, twice integer, body {text}, unique (a, b));
+        insert into w_keys values (1, 1, 0.5, 3, 'x'), (1, 2, 1.5, 3, 'y'), (2, null, 2.5, 4, 'z');
+        SQL
+        ,
+    );
+    $map = "records: { page: { table: w_keys, key: $key, fields: { body: html } } }";
+    expect(fn () => $engine->open($map)->check())->toThrow(FieldMapError::class, $why);
+})
+    ->with(Source::KINDS)
+    ->with([
+        ['half', 'rounded'],
+        ['a', 'key: [a, b]'],
+        ['twice', 'not unique: more than one row has "3"'],
+        ['missing', 'no column "missing"'],
+    ]);
