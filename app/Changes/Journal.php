@@ -45,6 +45,12 @@ final readonly class Journal
                     },
                 );
             }
+            if (! $plan->site->writes) {
+                throw new PlanRefused(
+                    "{$plan->site->name} is only read as yet, so nothing was written. An owner switches writing on: "
+                        ."bin/ylema site {$plan->site->slug} --writes=yes",
+                );
+            }
             $pending = DB::table('plan_steps')
                 ->where('plan_id', $plan->id)
                 ->where('state', StepState::Proposed->value)

@@ -17,7 +17,7 @@ use Ylema\Addresses\SiteAddresses;
  * @property list<string> $former
  * @property list<string> $aliases other addresses that serve the same
  * @property string $field_map
- * @property array{dsn: string, user: string, password: string, folder: string, disk?: string, code?: string} $connection encrypted at rest
+ * @property array{dsn: string, user: string, password: string, folder: string, disk?: string, code?: string, roots?: list<array{at: string, folder: string}>} $connection encrypted at rest; roots are folders that are served at addresses of their own
  * @property array<string, string> $reach_at host → origin on which this machine reaches it
  * @property Carbon|null $read_at
  * @property string|null $read_with what the index was made with
@@ -27,6 +27,7 @@ use Ylema\Addresses\SiteAddresses;
  * @property array{figures: array<string, int>, sentence: string}|null $surveyed what surveys showed
  * @property array{files: int, unread: int}|null $code what of its own code was read; null where no map says where
  * @property array<string, mixed> $keeping how it keeps what is retired
+ * @property bool $writes whether plans may be carried out; a site that was just connected is only read
  * @property array<string, string> $hosts host → allow or adopt, as a maintainer decided
  */
 final class Site extends Model
@@ -37,13 +38,16 @@ final class Site extends Model
 
     /** @var array<string, mixed> */
     protected $attributes = [
+        'former' => '[]',
         'aliases' => '[]',
+        'reach_at' => '{}',
         'hosts' => '{}',
         'at_once' => 4,
         'pause' => 0,
         'surveyed' => null,
         'code' => null,
         'keeping' => '{}',
+        'writes' => true,
     ];
 
     /** @var array<string, string> */
@@ -54,6 +58,7 @@ final class Site extends Model
         'reach_at' => 'array',
         'read_at' => 'datetime',
         'ask_public' => 'boolean',
+        'writes' => 'boolean',
         'hosts' => 'array',
         'surveyed' => 'array',
         'code' => 'array',

@@ -38,6 +38,12 @@ class HostNames
         return $addresses[0] ?? null;
     }
 
+    /** Whether the machine knows anybody of this name. */
+    public function isKnown(string $host): bool
+    {
+        return $this->lookUp($host) !== [];
+    }
+
     /**
      * As the machine itself does it, so that a number in any spelling is what a connection would take it for.
      *

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Sites;
 
 use Generator;
+use Ylema\Addresses\Resolver;
 use Ylema\Sites\FileMissing;
 use Ylema\Sites\FileState;
 use Ylema\Sites\MediaStore;
@@ -25,9 +26,15 @@ final class FolderStore implements MediaStore, OnThisMachine
     /** @var array<string, true> folders that are known to lie inside of the root, as long as this store is open */
     private array $inside = [];
 
-    /** @param  list<string>  $folders below the root, each ending in `/` */
-    public function __construct(private readonly string $root, private readonly array $folders)
-    {
+    /**
+     * @param  list<string>  $folders below the root, each ending in `/`; empty for the root itself
+     * @param  bool  $holdsPages whether pages and code lie at the root as well, which are no media
+     */
+    public function __construct(
+        private readonly string $root,
+        private readonly array $folders,
+        private readonly bool $holdsPages = true,
+    ) {
     }
 
     public function files(): iterable
@@ -226,7 +233,10 @@ final class FolderStore implements MediaStore, OnThisMachine
             if ($name === '.' || $name === '..' || str_ends_with((string) $name, self::BESIDE)) {
                 continue;
             }
-            $path = "$folder/$name";
+            $path = $folder === '' ? (string) $name : "$folder/$name";
+            if ($this->isBeside($path, $folder)) {
+                continue;
+            }
             $file = $this->at($path);
             if (is_link($file) && ! $this->isInside($file)) {
                 yield new UnreadFile(
@@ -249,6 +259,19 @@ final class FolderStore implements MediaStore, OnThisMachine
                 );
             }
         }
+    }
+
+    /** At the root of a site lie its pages and its code as well, and what tools keep for themselves. */
+    private function isBeside(string $path, string $folder): bool
+    {
+        if (! $this->holdsPages || ! in_array('', $this->folders, true)) {
+            return false;
+        }
+
+        return is_dir($this->at($path)) && ! is_link($this->at($path))
+            ? str_starts_with(basename($path), '.')
+                    || ($folder === '' && in_array($path, ['node_modules', 'vendor'], true))
+            : ! Resolver::hasMediaType($path);
     }
 
     private function isThere(string $path): bool

@@ -74,7 +74,7 @@ final readonly class KindSection
             $section->flag('everywhere', false),
             self::states($section, $joins, $dates),
             $facts,
-            $this->fields($section, $owners !== [] || $isDistinct || $section->has('address'), $joins),
+            $this->fields($section, $joins),
             $section->identifiers('keep'),
             $box === null ? null : [$box->identifier('width'), $box->identifier('height')],
             $joins,
@@ -130,12 +130,10 @@ final readonly class KindSection
      * @param  array<string, Join>  $joins
      * @return array<string, FieldColumn>
      */
-    private function fields(MapNode $section, bool $mayBeNone, array $joins): array
+    private function fields(MapNode $section, array $joins): array
     {
-        $columns =
-            $mayBeNone && ! $section->has('fields')
-                ? $section->optional('fields', 'columns belong here, each with its notation.')
-                : $section->section('fields');
+        // What only carries others, a set or a section, has no field of its own.
+        $columns = $section->optional('fields', 'columns belong here, each with its notation.');
         $fields = [];
         foreach ($columns->keys() as $column) {
             $columns->column($column);

@@ -22,7 +22,8 @@ final class SiteOpener
         $connection = $site->connection;
 
         return new OpenSite(
-            $site->id,
+            // A site that is tried before it is kept has no number yet.
+            $site->exists ? $site->id : 0,
             $map,
             $site->addresses(),
             new PdoContentSource(
@@ -38,13 +39,40 @@ final class SiteOpener
         );
     }
 
-    /** @param  array{dsn: string, user: string, password: string, folder: string, disk?: string, code?: string}  $connection */
-    private function files(array $connection, FieldMap $map): MediaStore
+    /**
+     * @param  array{dsn: string, user: string, password: string, folder: string, disk?: string, code?: string,
+     *     roots?: list<array{at: string, folder: string}>}  $connection
+     */
+    public function files(array $connection, FieldMap $map): MediaStore
     {
         if (isset($connection['disk'])) {
             return new FlysystemStore(Storage::disk($connection['disk'])->getDriver(), $map->mediaFolders);
         }
-        $folder = $connection['folder'];
+        $roots = $connection['roots'] ?? [];
+        if ($roots === []) {
+            return $this->folder($connection['folder'], $map->mediaFolders);
+        }
+        $stores = ['' => $this->folder($connection['folder'], $map->mediaFolders)];
+        foreach ($roots as $root) {
+            $at = trim($root['at'], '/').'/';
+            $own = [];
+            foreach ($map->mediaFolders as $folder) {
+                if (str_starts_with($folder, $at) && $folder !== $at) {
+                    $own[] = substr($folder, strlen($at));
+                } elseif (str_starts_with($at, $folder)) {
+                    $own = [''];
+                    break;
+                }
+            }
+            $stores[$at] = $this->folder($root['folder'], $own, false);
+        }
+
+        return new MountedStore($stores);
+    }
+
+    /** @param  list<string>  $folders */
+    private function folder(string $folder, array $folders, bool $holdsPages = true): FolderStore
+    {
         if (! is_dir($folder)) {
             throw new SourceUnavailable(
                 "The folder of the site's files ($folder) is not there. Mount or restore it, then try again.",
@@ -52,6 +80,6 @@ final class SiteOpener
             );
         }
 
-        return new FolderStore($folder, $map->mediaFolders);
+        return new FolderStore($folder, $folders, $holdsPages);
     }
 }

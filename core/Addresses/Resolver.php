@@ -54,7 +54,7 @@ final readonly class Resolver
             $place === null => $shown,
             $place->whose === Whose::None => false,
             $this->pages?->idOf($place) !== null => true,
-            $place->path === null => $shown || $this->hasMediaType($place->url->path),
+            $place->path === null => $shown || self::hasMediaType($place->url->path),
             default => $this->isMedia($place->path),
         };
     }
@@ -228,10 +228,11 @@ final readonly class Resolver
             }
         }
 
-        return $this->hasMediaType($path);
+        return self::hasMediaType($path);
     }
 
-    private function hasMediaType(string $path): bool
+    /** Whether a path ends as the files do that sites show, rather than as pages, styles and code do. */
+    public static function hasMediaType(string $path): bool
     {
         return preg_match(
             '~\.(?:jpe?g|png|gif|webp|avif|svg|ico|bmp|tiff?|mp4|webm|ogv|mov|m4v|mp3|ogg|oga|wav|m4a|flac|pdf|docx?|xlsx?|pptx?|odt|ods|odp|zip|csv|epub)$~i',

@@ -87,7 +87,7 @@ abstract class AppTestCase extends TestCase
         self::$ready = false;
     }
 
-    protected static function folder(): string
+    public static function folder(): string
     {
         return (getenv('YLEMA_VAR') ?: throw new RuntimeException('Run the tests with bin/test.')).'/app';
     }

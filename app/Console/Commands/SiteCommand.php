@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Connect\ConnectionTest;
+use App\Connect\Finding;
 use App\Models\Site;
 use Illuminate\Console\Command;
 
@@ -17,12 +19,13 @@ final class SiteCommand extends Command
     protected $signature = 'ylema:site
         {site : its short name}
         {--ask-public= : yes or no: may the public site be asked over the network after a change?}
+        {--writes= : yes or no: may plans be carried out? yes tries first whether the source lets it}
         {--at-once= : how many questions a survey has open at a time, 1 to 16}
         {--pause= : milliseconds before each of them, up to 60000}';
 
     protected $description = 'Show one site, and what the owner allows there';
 
-    public function handle(): int
+    public function handle(ConnectionTest $test): int
     {
         $site = $this->site();
         if ($site === null) {
@@ -36,6 +39,15 @@ final class SiteCommand extends Command
                 return 2;
             }
             $site->update(['ask_public' => $asked === 'yes']);
+        }
+        $writes = $this->option('writes');
+        if ($writes !== null && ! in_array($writes, ['yes', 'no'], true)) {
+            $this->error('--writes takes yes or no.');
+
+            return 2;
+        }
+        if ($writes !== null && ! $this->switched($site, $writes === 'yes', $test)) {
+            return self::FAILURE;
         }
         foreach (self::NUMBERS as $option => [$column, $least, $most]) {
             $said = $this->option($option);
@@ -56,6 +68,20 @@ final class SiteCommand extends Command
         return self::SUCCESS;
     }
 
+    /** What cannot be written is said before anybody plans on it. */
+    private function switched(Site $site, bool $on, ConnectionTest $test): bool
+    {
+        $wrong = $on ? array_filter($test->of($site, true), static fn (Finding $f): bool => ! $f->isGood) : [];
+        foreach ($wrong as $finding) {
+            $this->error("$finding->what: $finding->words");
+        }
+        if ($wrong === []) {
+            $site->update(['writes' => $on]);
+        }
+
+        return $wrong === [];
+    }
+
     /** @return array<string, string> */
     private static function facts(Site $site): array
     {
@@ -65,15 +91,19 @@ final class SiteCommand extends Command
             $site->reach_at,
         );
 
-        return array_filter([
-            'name' => $site->name,
-            'address' => $site->address,
-            'before' => implode(', ', $site->former),
-            'also served as' => implode(', ', $site->aliases),
-            'reached from here' => implode(', ', $reached),
-            'ask the public site' => $site->ask_public ? 'yes' : 'no',
-            'a survey asks' => "{$site->at_once} at a time, {$site->pause} ms apart",
-            'read' => $site->read_at?->diffForHumans() ?? 'never',
-        ], static fn (string $fact): bool => $fact !== '');
+        return array_filter(
+            [
+                'name' => $site->name,
+                'address' => $site->address,
+                'before' => implode(', ', $site->former),
+                'also served as' => implode(', ', $site->aliases),
+                'reached from here' => implode(', ', $reached),
+                'plans' => $site->writes ? 'may be carried out' : 'are only looked at; nothing is written',
+                'ask the public site' => $site->ask_public ? 'yes' : 'no',
+                'a survey asks' => "{$site->at_once} at a time, {$site->pause} ms apart",
+                'read' => $site->read_at?->diffForHumans() ?? 'never',
+            ],
+            static fn (string $fact): bool => $fact !== '',
+        );
     }
 }

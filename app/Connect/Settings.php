@@ -1,0 +1,230 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Connect;
+
+use InvalidArgumentException;
+use Symfony\Component\Yaml\Exception\ParseException;
+use Symfony\Component\Yaml\Yaml;
+use Ylema\Addresses\InvalidAddress;
+use Ylema\Addresses\SiteAddresses;
+
+/** What a maintainer says of a site that is to be connected: where it is served, where its content and files are. */
+final readonly class Settings
+{
+    private const ENGINES = ['postgresql' => 'pgsql', 'mariadb' => 'mysql', 'mysql' => 'mysql', 'sqlite' => 'sqlite'];
+
+    /**
+     * @param  list<string>  $former
+     * @param  list<string>  $aliases
+     * @param  array<string, string>  $reachAt host → origin
+     * @param  array{dsn: string, user: string, password: string, folder: string, roots: list<array{at: string,
+     *     folder: string}>}  $connection
+     * @param  array<string, string>  $answers question → answer
+     */
+    private function __construct(
+        public string $slug,
+        public string $name,
+        public string $address,
+        public array $former,
+        public array $aliases,
+        public array $reachAt,
+        public array $connection,
+        public ?string $map,
+        public array $answers,
+    ) {
+    }
+
+    /** @throws InvalidArgumentException in words, with what to do */
+    public static function fromYaml(string $yaml, string $folder): self
+    {
+        try {
+            $said = Yaml::parse($yaml);
+        } catch (ParseException $e) {
+            throw new InvalidArgumentException("The settings are no YAML: {$e->getMessage()}");
+        }
+
+        return self::fromArray(is_array($said) ? $said : [], $folder);
+    }
+
+    /**
+     * @param  array<mixed>  $said
+     * @param  string  $folder against which paths are read
+     *
+     * @throws InvalidArgumentException
+     */
+    public static function fromArray(array $said, string $folder): self
+    {
+        self::only(
+            $said,
+            ['name', 'short', 'address', 'former', 'aliases', 'reach_at', 'content', 'files', 'map', 'answers'],
+            '',
+        );
+        $address = self::text($said, 'address');
+        try {
+            new SiteAddresses($address, self::texts($said, 'former'), self::texts($said, 'aliases'));
+        } catch (InvalidAddress $e) {
+            throw new InvalidArgumentException(
+                "\"{$e->getMessage()}\" is no whole address such as https://hollinmill.example/.",
+            );
+        }
+        $name = is_string($said['name'] ?? null) ? $said['name'] : (string) parse_url($address, PHP_URL_HOST);
+        $slug = is_string($said['short'] ?? null)
+            ? $said['short']
+            : trim(preg_replace('~[^a-z0-9]+~', '-', strtolower($name)) ?? '', '-');
+        if (preg_match('~^[a-z0-9][a-z0-9-]{0,60}$~D', $slug) !== 1) {
+            throw new InvalidArgumentException('short: a name of small letters, digits and hyphens belongs here.');
+        }
+        [$root, $roots] = self::files($said['files'] ?? null, $folder);
+        $map = $said['map'] ?? null;
+
+        return new self(
+            $slug,
+            $name,
+            rtrim($address, '/').'/',
+            self::texts($said, 'former'),
+            self::texts($said, 'aliases'),
+            self::pairs($said, 'reach_at'),
+            [...self::content($said['content'] ?? null, $folder), 'folder' => $root, 'roots' => $roots],
+            is_string($map) ? self::path($map, $folder) : null,
+            self::pairs($said, 'answers'),
+        );
+    }
+
+    /** @return array{dsn: string, user: string, password: string} */
+    private static function content(mixed $content, string $folder): array
+    {
+        if ($content === null) {
+            return ['dsn' => '', 'user' => '', 'password' => ''];
+        }
+        if (! is_array($content)) {
+            throw new InvalidArgumentException(
+                'content: a database belongs here, with engine, host, database, user and password.',
+            );
+        }
+        self::only(
+            $content,
+            ['engine', 'host', 'port', 'database', 'user', 'password', 'password_from', 'charset', 'file', 'socket'],
+            'content.',
+        );
+        $engine =
+            self::ENGINES[strtolower(self::text($content, 'engine', 'content.'))] ??
+            throw new InvalidArgumentException(
+                'content.engine: one of '.implode(', ', array_keys(self::ENGINES)).' belongs here.',
+            );
+        if ($engine === 'sqlite') {
+            return [
+                'dsn' => 'sqlite:'.self::path(self::text($content, 'file', 'content.'), $folder),
+                'user' => '',
+                'password' => '',
+            ];
+        }
+        $parts = [
+            isset($content['socket'])
+                ? 'unix_socket='.self::text($content, 'socket', 'content.')
+                : 'host='.self::text($content, 'host', 'content.'),
+            ...isset($content['port']) ? ['port='.(is_scalar($content['port']) ? $content['port'] : '')] : [],
+            'dbname='.self::text($content, 'database', 'content.'),
+            ...isset($content['charset']) ? ['charset='.self::text($content, 'charset', 'content.')] : [],
+        ];
+        foreach ($parts as $part) {
+            if (str_contains($part, ';')) {
+                throw new InvalidArgumentException('content: a semicolon can stand in none of its values.');
+            }
+        }
+        $from = $content['password_from'] ?? null;
+        $password = is_string($from) ? getenv($from) : $content['password'] ?? '';
+        if (! is_scalar($password) || $password === false) {
+            throw new InvalidArgumentException('content.password_from: there is no such variable in the environment.');
+        }
+
+        return [
+            'dsn' => "$engine:".implode(';', $parts),
+            'user' => self::text($content, 'user', 'content.'),
+            'password' => (string) $password,
+        ];
+    }
+
+    /** @return array{string, list<array{at: string, folder: string}>} the root's folder, and others with their addresses */
+    private static function files(mixed $files, string $folder): array
+    {
+        if (is_string($files)) {
+            return [self::path($files, $folder), []];
+        }
+        $root = null;
+        $roots = [];
+        foreach (is_array($files) ? $files : [] as $at => $own) {
+            if (! is_string($own)) {
+                throw new InvalidArgumentException(
+                    'files: a folder belongs here, or addresses each with their folder: { /uploads/: /srv/uploads }.',
+                );
+            }
+            $at = trim((string) $at, '/');
+            $at === ''
+                ? ($root = self::path($own, $folder))
+                : ($roots[] = ['at' => "$at/", 'folder' => self::path($own, $folder)]);
+        }
+        if ($root === null && $roots === []) {
+            throw new InvalidArgumentException('files: say in which folder the files of the site lie.');
+        }
+
+        // Where nothing is served at the root itself, the first folder stands for it, and holds nothing there.
+        return [$root ?? $roots[0]['folder'], $roots];
+    }
+
+    private static function path(string $path, string $folder): string
+    {
+        return str_starts_with($path, '/') ? rtrim($path, '/') : rtrim("$folder/$path", '/');
+    }
+
+    /** @param  array<mixed>  $said */
+    private static function text(array $said, string $key, string $place = ''): string
+    {
+        $text = $said[$key] ?? null;
+
+        return is_scalar($text) && (string) $text !== ''
+            ? (string) $text
+            : throw new InvalidArgumentException("$place$key: this is missing.");
+    }
+
+    /**
+     * @param  array<mixed>  $said
+     * @return list<string>
+     */
+    private static function texts(array $said, string $key): array
+    {
+        return array_values(array_filter((array) ($said[$key] ?? []), is_string(...)));
+    }
+
+    /**
+     * @param  array<mixed>  $said
+     * @return array<string, string>
+     */
+    private static function pairs(array $said, string $key): array
+    {
+        $pairs = [];
+        foreach (is_array($said[$key] ?? null) ? $said[$key] : [] as $name => $value) {
+            if (is_scalar($value)) {
+                $pairs[(string) $name] = (string) $value;
+            }
+        }
+
+        return $pairs;
+    }
+
+    /**
+     * @param  array<mixed>  $said
+     * @param  list<string>  $known
+     */
+    private static function only(array $said, array $known, string $place): void
+    {
+        foreach (array_keys($said) as $key) {
+            if (! in_array($key, $known, true)) {
+                throw new InvalidArgumentException(
+                    "$place$key: nothing is called so here. Known: ".implode(', ', $known).'.',
+                );
+            }
+        }
+    }
+}

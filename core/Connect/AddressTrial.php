@@ -1,0 +1,12 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Connect;
+
+/** The port through which a proposal tries addresses at the public site. */
+interface AddressTrial
+{
+    /** Whether a page answers at an address below the site's root, and shows these words. */
+    public function shows(string $address, string $words): bool;
+}

@@ -1,0 +1,230 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Connect;
+
+use Ylema\Reading\Notation;
+
+/**
+ * Works out which columns of a table refer to media, and how they are read.
+ *
+ * @phpstan-type Rule string|array<string, mixed>
+ */
+final readonly class Fields
+{
+    /** Names of settings or details that are listed by themselves; more than that are data. */
+    private const NAMES = 400;
+
+    /** Different numbers before a list of them is taken for ids, which is the safer mistake. */
+    private const LISTED = 3;
+
+    /** What numbers measure or count, whatever ids there may be of the same value. */
+    private const MEASURE = '~(?:width|height|size|sort|order|pos|position|count|year|month|day|time|price|lat|lng|lon|x|y|columns?|rows?)$~i';
+
+    /** Different ids before a column without a telling name is asked about. */
+    private const TELLING = 8;
+
+    /** @param  list<Relation>  $ties */
+    public function __construct(
+        private Looker $looker,
+        private Relations $relations,
+        private array $ties,
+        private Samples $samples,
+        private ?MediaTable $media,
+    ) {
+    }
+
+    /** @return array{string, string}|null the columns of name and value, where a table keeps one value a row */
+    public function pair(TableProfile $table): ?array
+    {
+        foreach ($table->columns as $value) {
+            if ($value->type !== ColumnType::Text || preg_match(Hints::VALUE, $value->name) !== 1) {
+                continue;
+            }
+            foreach ($table->columns as $name) {
+                if (
+                    $name->name !== $value->name
+                    && $name->type === ColumnType::Text
+                    && $name->values !== []
+                    && preg_match(Hints::NAME, $name->name) === 1
+                    && $name->share('~^[\w][\w.:/-]{0,80}$~') === 1.0
+                    && count($name->distinct()) <= self::NAMES
+                ) {
+                    return [$name->name, $value->name];
+                }
+            }
+        }
+
+        return null;
+    }
+
+    /**
+     * @param  array{string, string}|null  $pair
+     * @return array{array<string, Rule>, array<string, string>, list<Question>} column → rule, what speaks for it, and
+     *     what is asked
+     */
+    public function of(TableProfile $table, ?array $pair): array
+    {
+        $fields = $evidence = $questions = [];
+        if ($pair !== null) {
+            [$rules, $evidence] = $this->ofNames($table, ...$pair);
+            if ($rules !== []) {
+                $fields[$pair[1]] = ['by' => $pair[0], 'of' => $rules];
+            }
+        }
+        foreach ($table->columns as $column) {
+            if (
+                ($pair !== null && in_array($column->name, $pair, true))
+                || (in_array($column->name, $table->key(), true) && $table->id() !== null)
+            ) {
+                continue;
+            }
+            if ($this->isTied($table, $column)) {
+                continue;
+            }
+            [$rule, $why] = $this->column($column->name, $column);
+            if ($rule !== null) {
+                $fields[$column->name] = $rule;
+                $evidence[$column->name] = $why;
+            } elseif ($this->couldBeIds($column)) {
+                $questions[] = new Question(
+                    "$table->name.$column->name",
+                    "Do the numbers in $table->name.$column->name name pictures? All of them are ids of media, but "
+                        .'nothing in the name says so.',
+                    ['no' => 'No, they count something else', 'media-id' => 'Yes, they are ids of media'],
+                    array_slice($column->distinct(), 0, 5),
+                );
+            }
+        }
+
+        return [$fields, $evidence, $questions];
+    }
+
+    /**
+     * @return array{array<string, Rule>, array<string, string>}
+     */
+    private function ofNames(TableProfile $table, string $name, string $value): array
+    {
+        $rules = $evidence = [];
+        foreach ($this->samples->byName($table->name, $name, $value) as $own => $values) {
+            [$rule, $why] = $this->column((string) $own, new ColumnProfile((string) $own, ColumnType::Text, $values));
+            if ($rule !== null) {
+                $rules[(string) $own] = $rule;
+                $evidence["$value.$own"] = $why;
+            }
+        }
+
+        return [$rules, $evidence];
+    }
+
+    /** @return array{Rule|null, string} */
+    private function column(string $name, ColumnProfile $column): array
+    {
+        if (
+            $column->values === []
+            || in_array($column->type, [ColumnType::Rounded, ColumnType::Moment, ColumnType::Flag], true)
+        ) {
+            return [null, ''];
+        }
+        $ids = $this->ids($column->values);
+        if ($ids !== [] && preg_match(Hints::MEDIA, $name) === 1 && $this->areMedia($ids)) {
+            return [
+                ['notation' => 'media-id', 'role' => self::role($name)],
+                count($column->values)
+                .' of '
+                .count($column->values)
+                .' sampled values are ids of media, and so says the name',
+            ];
+        }
+        if ($column->type !== ColumnType::Text) {
+            return [null, ''];
+        }
+        $look = $this->looker->look($column->values);
+        if ($look->notation === null) {
+            return [null, ''];
+        }
+        $paths = array_map(
+            static fn (array $p): array => ['notation' => $p['notation']->value, 'below' => $p['below'] ?? ''],
+            $look->paths,
+        );
+        foreach ($look->numbers as $path => $numbers) {
+            $last = preg_replace('~\[\]$~', '', preg_replace('~^.*\.~', '', $path) ?? '') ?: $name;
+            $isList = str_ends_with($path, '[]') && count($numbers) >= self::LISTED;
+            $isNamed = preg_match(Hints::MEDIA, trim($last, '[]')) === 1;
+            if (($isNamed || ($isList && preg_match(self::MEASURE, $last) !== 1)) && $this->areMedia($numbers)) {
+                $paths[$path] = ['notation' => 'media-id', 'role' => self::role(trim($last, '[]'))];
+            }
+        }
+        $isText = in_array($look->notation, [Notation::Html, Notation::Markdown, Notation::Css, Notation::Url], true);
+        if ($look->used === 0 && $paths === [] && ! $isText) {
+            return [null, ''];
+        }
+        $why = $look->sentence();
+        if ($paths === [] && $look->below === null) {
+            return [$look->notation->value, $why];
+        }
+
+        return [
+            array_filter(
+                ['notation' => $look->notation->value, 'below' => $look->below, 'paths' => $paths],
+                static fn (mixed $v): bool => $v !== null && $v !== [],
+            ),
+            $why,
+        ];
+    }
+
+    /**
+     * @param  list<string>  $values
+     * @return list<string> the ids in them, if they are nothing but ids
+     */
+    private function ids(array $values): array
+    {
+        $ids = [];
+        foreach ($values as $value) {
+            if (preg_match('~^\s*[\w-]{1,40}(?:\s*[,;|]\s*[\w-]{1,40})*\s*$~', $value) !== 1) {
+                return [];
+            }
+            array_push($ids, ...preg_split('~\s*[,;|]\s*~', trim($value)) ?: []);
+        }
+
+        return array_values(array_unique(array_diff($ids, ['', '0'])));
+    }
+
+    /** @param  list<string>  $ids */
+    private function areMedia(array $ids): bool
+    {
+        return $this->media !== null && $this->relations->areKeys($ids, $this->media->table);
+    }
+
+    /** Whether a column names rows of another table than the media. */
+    private function isTied(TableProfile $table, ColumnProfile $column): bool
+    {
+        foreach ($this->ties as $tie) {
+            if (
+                $tie->table === $table->name
+                && $tie->column === $column->name
+                && $tie->to !== $this->media?->table->name
+            ) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    private function couldBeIds(ColumnProfile $column): bool
+    {
+        return $column->type === ColumnType::Number
+            && preg_match('~(?:^|_)(?:id|ids|ref|no)$~i', $column->name) === 1
+            && count($column->distinct()) >= self::TELLING
+            && $this->areMedia($column->distinct());
+    }
+
+    private static function role(string $name): string
+    {
+        $words = trim(strtr(preg_replace('~_?ids?$~i', '', $name) ?? $name, ['_' => ' ', '-' => ' ']));
+
+        return strtolower($words === '' ? 'picture' : substr($words, 0, 40));
+    }
+}

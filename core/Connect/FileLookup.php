@@ -1,0 +1,85 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Connect;
+
+/** The files of a site by their paths and names, so that a value in a table can be told to be one of them. */
+final class FileLookup
+{
+    /** Files of one name that are remembered. */
+    private const ALIKE = 12;
+
+    /** @var array<string, true> */
+    private array $paths = [];
+
+    /** @var array<string, list<string>> */
+    private array $named = [];
+
+    /** @param  iterable<string>  $paths below the site's root */
+    public function __construct(iterable $paths)
+    {
+        foreach ($paths as $path) {
+            $this->paths[$path] = true;
+            $name = basename($path);
+            if (count($this->named[$name] ?? []) < self::ALIKE) {
+                $this->named[$name][] = $path;
+            }
+        }
+    }
+
+    public function has(string $path): bool
+    {
+        return isset($this->paths[$path]);
+    }
+
+    public function count(): int
+    {
+        return count($this->paths);
+    }
+
+    /** @return list<string> folders, each ending in `/` or empty, before which a bare path is a file */
+    public function foldersFor(string $bare): array
+    {
+        $bare = ltrim($bare, '/');
+        $folders = [];
+        foreach ($bare === '' ? [] : $this->named[basename($bare)] ?? [] as $path) {
+            if ($path === $bare) {
+                $folders[] = '';
+            } elseif (str_ends_with($path, "/$bare")) {
+                $folders[] = substr($path, 0, -strlen($bare));
+            }
+        }
+
+        return $folders;
+    }
+
+    /**
+     * How many files have the name of another with something in it.
+     *
+     * @param  non-empty-string  $pattern of a path, with the other's name before and behind in its groups
+     */
+    public function madeFrom(string $pattern): int
+    {
+        $count = 0;
+        foreach (array_keys($this->paths) as $path) {
+            $count += preg_match($pattern, (string) $path, $m) === 1 && isset($this->paths[$m[1].$m[2]]) ? 1 : 0;
+        }
+
+        return $count;
+    }
+
+    /** @return list<string> the first parts of all paths, each ending in `/`, the fullest first */
+    public function roots(): array
+    {
+        $roots = [];
+        foreach (array_keys($this->paths) as $path) {
+            $slash = strpos((string) $path, '/');
+            $root = $slash === false ? '' : substr((string) $path, 0, $slash + 1);
+            $roots[$root] = ($roots[$root] ?? 0) + 1;
+        }
+        arsort($roots);
+
+        return array_map(strval(...), array_keys($roots));
+    }
+}

@@ -1,0 +1,160 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Connect;
+
+/** What names of tables and columns commonly mean, in the words that builders of sites use. */
+final class Hints
+{
+    public const MEDIA =
+        '~(?:^|_)(?:media|medium|images?|img|pics?|pictures?|photos?|fotos?|bild(?:er)?|files?|datei|thumb(?:nail)?s?|'
+        .'hero|logo|icon|favicon|poster|avatar|banner|cover|gallery|galerie|slides?|slider|carousel|album|background|bg|portraits?|'
+        .'attachments?|assets?|figures?|plates?|visual|illustration|featured|symbol|badge|header_?image)(?:_|$|\d)~i';
+
+    /** Copies, notes and passing things: what stands there is shown to nobody. */
+    public const PASSING =
+        '~(?:^|_)(?:cache[sd]?|logs?|search(?:_?(?:index|words?))?|index(?:ed)?_?words?|sessions?|queues?|jobs?|tokens?|stats?|'
+        .'statistics|hits?|visits?|views?|te?mp|backups?|bak|migrations?|locks?|audit|watchdog|counters?|captcha|login|failed)(?:_|$)~i';
+
+    public const EARLIER = '~(?:^|_)(?:revisions?|versions?|histor(?:y|ies)|drafts?|snapshots?|undo|trash|bin)(?:_|$)~i';
+
+    public const NAME = '~(?:^|_)(?:name|key|field|option|property|attribute|setting|var|variable|param|code|handle)$~i';
+
+    public const VALUE = '~(?:^|_)(?:value|val|content|data|setting|text|payload)$~i';
+
+    public const SLUG = '~(?:^|_)(?:slug|alias|permalink|url_?key|uri|handle|pretty_?url|path|url|address|link_?name|seo_?name)$~i';
+
+    public const TITLE = '~(?:^|_)(?:title|titel|name|label|subject|headline|heading|caption)$~i';
+
+    public const LANGUAGE = '~(?:^|_)(?:lang|language|locale|lng|sprache)(?:_?(?:code|id))?$~i';
+
+    public const PARENT = '~(?:^|_)(?:parent|up|ancestor)(?:_?id)?$|^pid$~i';
+
+    public const STATUS =
+        '~(?:^|_)(?:status|state|published|publish|public|active|aktiv|visible|enabled|approved|online|live|open|shown?|display|'
+        .'is_?(?:published|active|visible|live|public|online)|released|confirmed)$~i';
+
+    public const HIDDEN = '~(?:^|_)(?:hidden|disabled|draft|is_?draft|private|offline|cancell?ed|closed|unpublished|inactive|blocked|is_?hidden)$~i';
+
+    public const GONE = '~(?:^|_)(?:deleted(?:_?(?:at|on))?|removed(?:_?(?:at|on))?|trashed(?:_?at)?|is_?deleted|binned(?:_?at)?|archived(?:_?at)?)$~i';
+
+    public const FROM =
+        '~(?:^|_)(?:publish(?:ed)?_?(?:at|on|from|date|up)|starts?(?:_?(?:at|on|date|time))?|valid_?from|begins?(?:_?(?:at|on))?|'
+        .'visible_?from|show_?from|embargo|release(?:_?date)?)$~i';
+
+    public const UNTIL =
+        '~(?:^|_)(?:(?:publish|published|valid|visible|show)_?(?:until|to|till|down)|ends?(?:_?(?:at|on|date|time))?|'
+        .'expir(?:es|ed|y|ation)(?:_?(?:at|on|date))?|until|unpublish(?:_?(?:at|on))?)$~i';
+
+    public const OLD = '~(?:^|_)(?:from|source|src|old|origin(?:al)?|request)(?:_?(?:path|url|uri|address))?$~i';
+
+    public const NEW = '~(?:^|_)(?:to|target|new|dest(?:ination)?|goto|redirect)(?:_?(?:path|url|uri|address))?$~i';
+
+    public const CODE = '~(?:^|_)(?:code|status|type|http_?(?:code|status))$~i';
+
+    public const ALT = '~(?:^|_)(?:alt|alt_?text|alternative)$~i';
+
+    public const CAPTION = '~(?:^|_)(?:caption|legend|description|desc)$~i';
+
+    public const CREDIT = '~(?:^|_)(?:credit|copyright|source|author|photographer)$~i';
+
+    /** What a media row may say, by the names of columns. */
+    public const WORDS = [
+        'title' => self::TITLE,
+        'alt' => self::ALT,
+        'caption' => self::CAPTION,
+        'credit' => self::CREDIT,
+    ];
+
+    private const LIVE = [
+        'published',
+        'publish',
+        'public',
+        'live',
+        'active',
+        'open',
+        'online',
+        'visible',
+        'approved',
+        'released',
+        'enabled',
+        'y',
+        'yes',
+        'on',
+        'out',
+        'true',
+        't',
+        'a',
+        'p',
+        'inherit',
+    ];
+
+    private const FADING = [
+        'trash',
+        'trashed',
+        'deleted',
+        'bin',
+        'binned',
+        'archived',
+        'archive',
+        'expired',
+        'removed',
+        'gone',
+        'closed',
+        'd',
+        '-1',
+    ];
+
+    /** live, waiting or fading for a word that says so; null for a number, or a word of the site's own. */
+    public static function state(string $word): ?string
+    {
+        $word = strtolower(trim($word));
+
+        return match (true) {
+            in_array($word, self::LIVE, true) => 'live',
+            in_array($word, self::FADING, true) => 'fading',
+            preg_match('~^\d+$~', $word) === 1 => null,
+            default => 'waiting',
+        };
+    }
+
+    /** A table's name without what all tables have before it, in the singular. */
+    public static function stem(string $table, string $prefix): string
+    {
+        $bare = strtolower(preg_replace('~^.*\.~', '', $table) ?? $table);
+        $bare = str_starts_with($bare, $prefix) && $bare !== $prefix ? substr($bare, strlen($prefix)) : $bare;
+
+        return self::singular($bare);
+    }
+
+    public static function singular(string $word): string
+    {
+        return match (true) {
+            str_ends_with($word, 'ies') => substr($word, 0, -3).'y',
+            preg_match('~(?:ss|us|is|news|media)$~', $word) === 1 => $word,
+            preg_match('~(?:x|ch|sh|s)es$~', $word) === 1 => substr($word, 0, -2),
+            str_ends_with($word, 's') => substr($word, 0, -1),
+            default => $word,
+        };
+    }
+
+    /**
+     * What the names of most tables begin with, up to an underscore.
+     *
+     * @param  list<string>  $tables
+     */
+    public static function prefix(array $tables): string
+    {
+        $prefixes = [];
+        foreach ($tables as $table) {
+            if (preg_match('~^[a-z0-9]+_~i', $table, $found) === 1) {
+                $prefixes[strtolower($found[0])] = ($prefixes[strtolower($found[0])] ?? 0) + 1;
+            }
+        }
+        arsort($prefixes);
+        $first = (string) array_key_first($prefixes);
+
+        return count($tables) > 2 && $prefixes !== [] && count($tables) < $prefixes[$first] * 2 ? $first : '';
+    }
+}

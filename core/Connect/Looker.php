@@ -1,0 +1,225 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Connect;
+
+use Ylema\Addresses\SiteAddresses;
+use Ylema\Reading\FieldReader;
+use Ylema\Reading\Notation;
+use Ylema\Reading\Rules;
+
+/** Tells by the values of a column which notation they are in, and whether they name files of the site. */
+final readonly class Looker
+{
+    private const MEDIA_TYPE = '~\.(?:jpe?g|png|gif|webp|avif|svg|ico|bmp|tiff?|mp4|webm|mov|mp3|ogg|wav|pdf|docx?|xlsx?|pptx?|zip)$~i';
+
+    /** Of the values that say something, so many must agree before a notation is proposed by them. */
+    private const ENOUGH = 0.3;
+
+    private FieldReader $reader;
+
+    public function __construct(private SiteAddresses $addresses, private FileLookup $files)
+    {
+        $this->reader = new FieldReader();
+    }
+
+    /** @param  list<string>  $values */
+    public function look(array $values): Look
+    {
+        $found = $used = $folders = [];
+        foreach ($values as $value) {
+            [$notation, $uses, $below] = $this->one($value);
+            if ($notation === null) {
+                continue;
+            }
+            $name = $notation->value;
+            $found[$name] = ($found[$name] ?? 0) + 1;
+            $used[$name] = ($used[$name] ?? 0) + ($uses > 0 ? 1 : 0);
+            foreach ($below as $folder) {
+                $folders[$folder] = ($folders[$folder] ?? 0) + 1;
+            }
+        }
+        if ($found === []) {
+            return new Look(null, count($values));
+        }
+        $notation = $this->chosen($found);
+        [$fit, $met] = $notation === null ? [0, 0] : [$found[$notation->value] ?? 0, $used[$notation->value] ?? 0];
+        if ($notation === null || ($fit < self::ENOUGH * count($values) && $met === 0)) {
+            return new Look(null, count($values));
+        }
+        arsort($folders);
+        $bare =
+            in_array($notation, [Notation::Url, Notation::Addresses], true) && $folders !== []
+                ? (string) array_key_first($folders)
+                : null;
+        [$paths, $numbers] = in_array($notation, [Notation::Json, Notation::PhpSerialized], true)
+            ? $this->inside($values, $notation)
+            : [[], []];
+
+        return new Look($notation, count($values), $fit, $met, $bare === '' ? null : $bare, $paths, $numbers);
+    }
+
+    /**
+     * Where some values are of one notation and some of another, what holds the others is the safer one.
+     *
+     * @param  array<string, int>  $found
+     */
+    private function chosen(array $found): ?Notation
+    {
+        foreach ([Notation::PhpSerialized, Notation::Json] as $structured) {
+            if (($found[$structured->value] ?? 0) * 2 >= array_sum($found)) {
+                return $structured;
+            }
+        }
+        foreach ([Notation::Html, Notation::Markdown, Notation::Css] as $text) {
+            if (isset($found[$text->value])) {
+                return $text;
+            }
+        }
+        arsort($found);
+
+        return Notation::tryFrom((string) array_key_first($found));
+    }
+
+    /** @return array{Notation|null, int, list<string>} notation, files that exist in it, folders before a bare path */
+    private function one(string $value): array
+    {
+        $text = trim($value);
+        $notation = match (true) {
+            preg_match('~^(?:a:\d+:\{|O:\d+:"|s:\d+:")~', $text) === 1 => Notation::PhpSerialized,
+            preg_match('~^[\[{]~', $text) === 1 && is_array(json_decode($text, true)) => Notation::Json,
+            preg_match('~<[a-z][a-z0-9-]*(?:\s[^<>]*)?/?>|<!--~i', $text) === 1 => Notation::Html,
+            preg_match('~!\[[^\]]*\]\(|\]\((?:/|https?:)~', $text) === 1 => Notation::Markdown,
+            preg_match('~\{[^{}]*url\(~i', $text) === 1 => Notation::Css,
+            default => null,
+        };
+        if ($notation !== null) {
+            return [$notation, $this->existing($text, $notation), []];
+        }
+        if (strlen($text) > 2000 || str_contains($text, "\n")) {
+            return [null, 0, []];
+        }
+        foreach ([Notation::Srcset, Notation::Addresses] as $list) {
+            if ($this->isList($text, $list)) {
+                return [
+                    $list,
+                    $this->existing($text, $list),
+                    $list === Notation::Addresses ? $this->folders($text) : [],
+                ];
+            }
+        }
+        if ($this->exists($text)) {
+            return [Notation::Url, 1, []];
+        }
+        $folders = preg_match(self::MEDIA_TYPE, $text) === 1 ? $this->files->foldersFor(rawurldecode($text)) : [];
+        if ($folders !== []) {
+            return [Notation::Url, 1, array_values(array_filter($folders, static fn (string $f): bool => $f !== ''))];
+        }
+
+        // An address that leads somewhere is one as well, though to no file.
+        return preg_match('~^(?:https?:)?//[^\s/]+|^/[^\s]*$~i', $text) === 1 ? [Notation::Url, 0, []] : [null, 0, []];
+    }
+
+    private function isList(string $text, Notation $list): bool
+    {
+        return $list === Notation::Srcset
+            ? preg_match('~^\S+\s+\d+(?:\.\d+)?[wx]\s*(?:,|$)~', $text) === 1
+            : preg_match('~^[^\s,|]+\.[a-z0-9]{2,5}(?:\s*[,|]\s*[^\s,|]+\.[a-z0-9]{2,5})+$~i', $text) === 1;
+    }
+
+    /** @return list<string> */
+    private function folders(string $list): array
+    {
+        $folders = [];
+        foreach (preg_split('~\s*[,|]\s*~', $list) ?: [] as $one) {
+            if (! $this->exists($one)) {
+                array_push(
+                    $folders,
+                    ...array_filter($this->files->foldersFor($one), static fn (string $f): bool => $f !== ''),
+                );
+            }
+        }
+
+        return array_values(array_unique($folders));
+    }
+
+    private function existing(string $text, Notation $notation): int
+    {
+        $roots = array_map(static fn (string $root): string => "/$root", $this->files->roots());
+        $count = 0;
+        foreach ($this->reader->read($text, $notation, new Rules(mediaFolders: $roots))->references as $reference) {
+            $count += $this->exists($reference->value) ? 1 : 0;
+        }
+
+        return $count;
+    }
+
+    private function exists(string $value): bool
+    {
+        // A bare word is a name, and no address that somebody meant.
+        if (preg_match('~[/.]~', $value) !== 1) {
+            return false;
+        }
+        $path = $this->addresses->locate($value)?->path;
+
+        return $path !== null && ($this->files->has($path) || $this->files->has(rawurldecode($path)));
+    }
+
+    /**
+     * @param  list<string>  $values
+     * @return array{array<string, array{notation: Notation, below?: string}>, array<string, list<string>>}
+     */
+    private function inside(array $values, Notation $notation): array
+    {
+        $leaves = [];
+        foreach ($values as $value) {
+            $data =
+                $notation === Notation::Json
+                    ? json_decode($value, true)
+                    : @unserialize($value, ['allowed_classes' => false]);
+            if (is_array($data)) {
+                self::leaves($data, '', $notation === Notation::PhpSerialized, $leaves);
+            }
+        }
+        $paths = $numbers = [];
+        foreach ($leaves as $path => $texts) {
+            $whole = preg_grep('~^[1-9]\d{0,17}$~', $texts) ?: [];
+            if (count($whole) === count($texts)) {
+                $numbers[$path] = array_values(array_unique($texts));
+
+                continue;
+            }
+            $look = $this->look($texts);
+            // What is an address from the root or markup is seen without being told.
+            if ($look->below !== null && $look->used > 0 && $look->notation !== null) {
+                $paths[$path] = ['notation' => $look->notation, 'below' => $look->below];
+            }
+        }
+
+        return [$paths, $numbers];
+    }
+
+    /**
+     * @param  array<mixed>  $data
+     * @param  bool  $numbered whether numbers are positions even where some are missing
+     * @param  array<string, list<string>>  $leaves path → texts, added to
+     */
+    private static function leaves(array $data, string $path, bool $numbered, array &$leaves): void
+    {
+        $isList = array_is_list($data);
+        foreach ($data as $key => $value) {
+            $own = $isList || ($numbered && is_int($key)) ? "{$path}[]" : ($path === '' ? (string) $key : "$path.$key");
+            if (is_array($value)) {
+                self::leaves($value, $own, $numbered, $leaves);
+            } elseif (
+                is_scalar($value)
+                && ! is_bool($value)
+                && (string) $value !== ''
+                && count($leaves[$own] ?? []) < 200
+            ) {
+                $leaves[$own][] = (string) $value;
+            }
+        }
+    }
+}

@@ -1,0 +1,24 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Connect;
+
+/** The table that a proposal takes for the site's list of media, and how its rows say paths. */
+final readonly class MediaTable
+{
+    /**
+     * @param  string  $path with columns in braces
+     * @param  int  $files how many sampled rows name a file
+     * @param  int  $rows how many were sampled
+     * @param  array{table: string, media: string, path: string}|null  $sizes
+     */
+    public function __construct(
+        public TableProfile $table,
+        public string $path,
+        public int $files,
+        public int $rows,
+        public ?array $sizes = null,
+    ) {
+    }
+}

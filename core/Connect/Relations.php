@@ -1,0 +1,236 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Connect;
+
+/** Finds which columns hold keys of which tables: as the database says, or by name and by what they hold. */
+final readonly class Relations
+{
+    /** Values that are asked about; more would tell nothing new. */
+    private const ASKED = 100;
+
+    /** Links of an old site may lead nowhere; so many must not. */
+    private const ENOUGH = 0.8;
+
+    /** @param  array<string, TableProfile>  $tables */
+    public function __construct(private array $tables, private string $prefix, private Samples $samples)
+    {
+    }
+
+    /** @return list<Relation> */
+    public function all(): array
+    {
+        $relations = [];
+        foreach ($this->tables as $table) {
+            foreach ($table->columns as $column) {
+                array_push($relations, ...$this->decided($table, $column));
+                if ($relations === [] || end($relations)->by === null || end($relations)->column !== $column->name) {
+                    $relation = $this->of($table, $column);
+                    $relations = $relation === null ? $relations : [...$relations, $relation];
+                }
+            }
+        }
+
+        return $relations;
+    }
+
+    /**
+     * Whether these values are keys of a table.
+     *
+     * @param  list<string>  $values
+     */
+    public function areKeys(array $values, TableProfile $table): bool
+    {
+        $id = $table->id();
+        $asked = array_slice(array_values(array_unique(array_diff($values, ['', '0']))), 0, self::ASKED);
+
+        return $id !== null
+            && $asked !== []
+            && $this->samples->known($table->name, $id, $asked) >= self::ENOUGH * count($asked);
+    }
+
+    /**
+     * Another column than the key in which these values stand, each in one row.
+     *
+     * @param  list<string>  $values
+     */
+    public function uniqueFor(array $values, TableProfile $table): ?string
+    {
+        $asked = array_slice(array_values(array_unique($values)), 0, self::ASKED);
+        foreach ($table->uniques as $unique) {
+            if (
+                count($unique) === 1
+                && $unique[0] !== $table->id()
+                && $asked !== []
+                && $this->samples->known($table->name, $unique[0], $asked) >= self::ENOUGH * count($asked)
+            ) {
+                return $unique[0];
+            }
+        }
+
+        return null;
+    }
+
+    private function of(TableProfile $table, ColumnProfile $column): ?Relation
+    {
+        if (isset($table->foreign[$column->name])) {
+            [$to, $key] = $table->foreign[$column->name];
+
+            return isset($this->tables[$to])
+                ? new Relation($table->name, $column->name, $to, $key, 'the database ties it there')
+                : null;
+        }
+        if (
+            $column->values === []
+            || $table->id() === $column->name
+            || ! in_array($column->type, [ColumnType::Number, ColumnType::Text, ColumnType::Bytes], true)
+        ) {
+            return null;
+        }
+        [$keys, $isJson] = self::keys($column);
+        foreach ($keys === [] ? [] : $this->named($table, $column) as $to) {
+            $id = $to->id();
+            // Lists of numbers are text, and mean numbers.
+            $isAlike =
+                $id !== null
+                && ($to->columns[$id]->type === $column->type
+                    || ($column->type === ColumnType::Text && self::areList($column)));
+            if ($isAlike && $this->areKeys($keys, $to)) {
+                return new Relation(
+                    $table->name,
+                    $column->name,
+                    $to->name,
+                    $id,
+                    "its name says $to->name, and so do its values",
+                    isJson: $isJson,
+                );
+            }
+        }
+
+        return null;
+    }
+
+    /**
+     * Of a pair such as `owner_type` and `owner_id`, one relation for each word.
+     *
+     * @return list<Relation>
+     */
+    private function decided(TableProfile $table, ColumnProfile $column): array
+    {
+        if (preg_match('~^(.+?)_?(?:id|key|ref)$~i', $column->name, $found) !== 1) {
+            return [];
+        }
+        foreach ($table->columns as $by) {
+            $isPair =
+                preg_match(
+                    '~^'.preg_quote($found[1], '~').'_?(?:type|kind|table|class|model|entity|module)$~i',
+                    $by->name,
+                ) === 1;
+            if (! $isPair || $by->type !== ColumnType::Text || count($by->distinct()) > 20) {
+                continue;
+            }
+            $relations = [];
+            foreach ($by->distinct() as $word) {
+                $to = $this->called($word);
+                if ($to?->id() !== null) {
+                    $relations[] = new Relation(
+                        $table->name,
+                        $column->name,
+                        $to->name,
+                        (string) $to->id(),
+                        "$by->name says that it is one of $to->name",
+                        $by->name,
+                        $word,
+                    );
+                }
+            }
+
+            return $relations;
+        }
+
+        return [];
+    }
+
+    /** The table that a word names: by its own name, or by the last part of it. */
+    private function called(string $word): ?TableProfile
+    {
+        $stem = Hints::singular(strtolower(preg_replace('~^.*[\\\\:./]~', '', $word) ?? $word));
+        $best = null;
+        foreach ($this->tables as $table) {
+            $name = Hints::stem($table->name, $this->prefix);
+            if ($name === $stem) {
+                return $table;
+            }
+            $best ??= str_ends_with($name, "_$stem") ? $table : null;
+        }
+
+        return $best;
+    }
+
+    private static function areList(ColumnProfile $column): bool
+    {
+        return $column->share('~[\s,;|\[]~') > 0 || preg_match('~s$|list~i', $column->name) === 1;
+    }
+
+    /** @return array{list<string>, bool} the keys in a column that holds nothing else, and whether they are json */
+    private static function keys(ColumnProfile $column): array
+    {
+        $keys = [];
+        $isJson = $column->type === ColumnType::Text && $column->share('~^\s*\[.*\]\s*$~s') === 1.0;
+        foreach ($column->values as $value) {
+            $own = $isJson
+                ? json_decode($value, true)
+                : preg_split('~[\s,;|]+~', trim($value), -1, PREG_SPLIT_NO_EMPTY);
+            foreach (is_array($own) ? $own : [null] as $key) {
+                if (! is_scalar($key) || preg_match('~^[\w.:@-]{1,64}$~u', (string) $key) !== 1) {
+                    return [[], false];
+                }
+                $keys[] = (string) $key;
+            }
+        }
+
+        return [array_values(array_unique($keys)), $isJson];
+    }
+
+    /** @return list<TableProfile> the tables that a column may mean by its name, the likeliest first */
+    private function named(TableProfile $table, ColumnProfile $column): array
+    {
+        if (preg_match(Hints::PARENT, $column->name) === 1) {
+            return [$table];
+        }
+        $word = strtolower($column->name);
+        $stem = Hints::singular(preg_replace('~_?(?:id|ids|key|code|no|nr|ref|fk)$~', '', $word) ?? $word);
+        $found = [];
+        foreach ($this->tables as $other) {
+            $name = Hints::stem($other->name, $this->prefix);
+            $id = $other->id();
+            if ($id === null || ($other->name === $table->name && $stem !== $name)) {
+                continue;
+            }
+            $rank = match (true) {
+                $stem !== '' && $stem === $name => 3,
+                // A key of its own name: node.nid, entry.nid.
+                $id === $column->name && ! in_array($word, ['id', 'name', 'key', 'code'], true) => 2,
+                // Of a long name the last part: `banner_set` is the set, `hero_image` an image.
+                $stem !== '' && (str_ends_with($name, "_$stem") || str_ends_with($stem, "_$name")) => 1,
+                default => 0,
+            };
+            if ($rank > 0) {
+                $found[] = [$rank, $other];
+            }
+        }
+        foreach (['author' => 'user', 'owner' => 'user', 'creator' => 'user', 'editor' => 'user'] as $role => $who) {
+            if ($stem === $role) {
+                foreach ($this->tables as $other) {
+                    if (Hints::stem($other->name, $this->prefix) === $who) {
+                        $found[] = [1, $other];
+                    }
+                }
+            }
+        }
+        usort($found, static fn (array $a, array $b): int => $b[0] <=> $a[0]);
+
+        return array_column($found, 1);
+    }
+}

@@ -1,0 +1,161 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Connect;
+
+/** Works out from names and values of columns when a row is out. */
+final readonly class States
+{
+    /** Tables whose rows begin and end to be shown at their dates; elsewhere a start is that of the thing itself. */
+    private const SHOWN_IN_TIME =
+        '~(?:^|_)(?:banner|ad|ads|advert|promo|promotion|campaign|notice|popup|announcement|slot|placement|sponsor|offer|'
+        .'coupon|alert|teaser|spot)(?:_|$)~';
+
+    /** Spellings of moments, each with what the field map calls it. */
+    private const FORMS = [
+        'unix' => '~^[1-9]\d{8,9}$~',
+        'unix-ms' => '~^[1-9]\d{11,12}$~',
+        'compact' => '~^(?:19|20)\d{6}(?:T?\d{4,6})?$~',
+        'date' => '~^\d{4}-\d\d-\d\d(?:[ T]\d\d:\d\d.*)?$~',
+        'd.m.Y' => '~^\d\d\.\d\d\.\d{4}$~',
+        'd.m.Y H:i' => '~^\d\d\.\d\d\.\d{4} \d\d:\d\d$~',
+        'd/m/Y' => '~^\d\d/\d\d/\d{4}$~',
+    ];
+
+    private const NOTHING = '~^[0\s:.TZ/+-]*$~';
+
+    /**
+     * @param  string  $stem of the table's name
+     * @param  string  $join the name of the join through which its columns are named; empty for the kind's own table
+     * @return array{list<array<string, mixed>>, list<Question>} rules as the field map says them, and what is asked
+     */
+    public function of(TableProfile $table, string $stem, string $join = ''): array
+    {
+        $rules = $questions = $dates = [];
+        foreach ($table->columns as $column) {
+            $name = ($join === '' ? '' : "$join.").$column->name;
+            if (preg_match(Hints::GONE, $column->name) === 1) {
+                $rules[] = ['column' => $name, 'set' => 'fading'];
+            } elseif (preg_match(Hints::HIDDEN, $column->name) === 1 && $this->isFlag($column)) {
+                $rules[] = [
+                    'column' => $name,
+                    'set' => preg_match('~cancel|closed~i', $column->name) === 1 ? 'fading' : 'waiting',
+                ];
+            } elseif (preg_match(Hints::STATUS, $column->name) === 1 && count($column->distinct()) <= 12) {
+                [$rule, $question] = $this->words($table, $column, $name);
+                if ($rule !== null) {
+                    $rules[] = $rule;
+                }
+                if ($question !== null) {
+                    $questions[] = $question;
+                }
+            }
+            foreach (['from' => Hints::FROM, 'until' => Hints::UNTIL] as $end => $hint) {
+                $isShown =
+                    preg_match('~publish|valid|visible|show|embargo|expir~i', $column->name) === 1
+                    || preg_match(self::SHOWN_IN_TIME, $stem) === 1;
+                $form = preg_match($hint, $column->name) === 1 && $isShown ? self::form($column) : null;
+                if ($form !== null && ! isset($dates[$end])) {
+                    $dates[$end] = $form === 'date' ? $name : ['column' => $name, 'as' => $form];
+                }
+            }
+        }
+
+        return [$dates === [] ? $rules : [...$rules, $dates], $questions];
+    }
+
+    /** How the moments of a column are written, or null where it holds none. */
+    public static function form(ColumnProfile $column): ?string
+    {
+        if ($column->type === ColumnType::Moment) {
+            return 'date';
+        }
+        $values = array_values(preg_grep(self::NOTHING, $column->values, PREG_GREP_INVERT) ?: []);
+        if ($values === []) {
+            return null;
+        }
+        foreach (self::FORMS as $form => $pattern) {
+            if (count(preg_grep($pattern, $values) ?: []) >= 0.9 * count($values)) {
+                return $form;
+            }
+        }
+
+        return null;
+    }
+
+    private function isFlag(ColumnProfile $column): bool
+    {
+        return $column->type === ColumnType::Flag
+            || $column->share('~^(?:0|1|y|n|t|f|true|false|yes|no)$~i') === 1.0
+            || $column->type === ColumnType::Moment;
+    }
+
+    /** @return array{array<string, mixed>|null, Question|null} */
+    private function words(TableProfile $table, ColumnProfile $column, string $name): array
+    {
+        if ($column->type === ColumnType::Moment || $column->values === [] || count($column->distinct()) > 12) {
+            return $column->type === ColumnType::Moment && $column->values !== []
+                ? [['column' => $name, 'empty' => 'waiting'], null]
+                : [null, null];
+        }
+        if ($this->isFlag($column)) {
+            return [['column' => $name, 'empty' => 'waiting', ...$this->letters($column)], null];
+        }
+        $words = ['live' => [], 'fading' => []];
+        $open = [];
+        foreach ($column->distinct() as $word) {
+            $state = Hints::state($word);
+            if ($state === null) {
+                $open[] = $word;
+            } elseif ($state !== 'waiting') {
+                $words[$state][] = $word;
+            }
+        }
+        if ($words['live'] === [] && $open === []) {
+            return [null, null];
+        }
+        $question = null;
+        if ($open !== []) {
+            // Of numbers, 1 is what most sites mean by "out".
+            $words['live'] = [...$words['live'], ...in_array('1', $open, true) ? ['1'] : []];
+            $others = array_values(array_diff($open, ['0', '1']));
+            if ($others !== []) {
+                $question = new Question(
+                    "$table->name.$column->name",
+                    "Which of these numbers in $table->name.$column->name mean that something is out on the site?",
+                    ['' => 'Only 1', implode(',', $others) => 'These as well: '.implode(', ', $others)],
+                    $column->distinct(),
+                );
+            }
+        }
+
+        return [
+            [
+                'column' => $name,
+                ...array_filter(array_map(self::values(...), $words), static fn (array $w): bool => $w !== []),
+            ],
+            $question,
+        ];
+    }
+
+    /** @return array<string, mixed> what letters mean, where a flag is one */
+    private function letters(ColumnProfile $column): array
+    {
+        $no = array_values(preg_grep('~^(?:n|no|off)$~i', $column->distinct()) ?: []);
+
+        return $no === [] ? [] : ['waiting' => $no, 'otherwise' => 'live'];
+    }
+
+    /**
+     * @param  list<string>  $words
+     * @return list<int|string>
+     */
+    private static function values(array $words): array
+    {
+        return array_map(
+            static fn (string $w): int|string => preg_match('~^-?\d{1,9}$~', $w) === 1 ? (int) $w : $w,
+            $words,
+        );
+    }
+}

@@ -1,0 +1,49 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Connect;
+
+/** A table of a database that nobody described. */
+final readonly class TableProfile
+{
+    /**
+     * @param  int  $rows as far as they were counted
+     * @param  array<string, ColumnProfile>  $columns
+     * @param  list<list<string>>  $uniques columns of which no two rows have the same, the primary key first
+     * @param  array<string, array{string, string}>  $foreign column → table and column that the database itself ties
+     *       it to
+     */
+    public function __construct(
+        public string $name,
+        public int $rows,
+        public array $columns,
+        public array $uniques = [],
+        public array $foreign = [],
+    ) {
+    }
+
+    /** @return list<string> the columns that name a row; empty where none do */
+    public function key(): array
+    {
+        return $this->uniques[0] ?? [];
+    }
+
+    /** The one column that names a row. */
+    public function id(): ?string
+    {
+        return count($this->key()) === 1 ? $this->key()[0] : null;
+    }
+
+    /** @param  list<string>  $columns */
+    public function isUnique(array $columns): bool
+    {
+        foreach ($this->uniques as $unique) {
+            if (array_diff($unique, $columns) === []) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+}

@@ -1,0 +1,171 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Connect;
+
+/** Finds what editors write into text to place something: `[[gallery:3]]`, `[figure id="12"]`. */
+final readonly class Tokens
+{
+    private const NAMED =
+        '~(?<open>\[\[|\[|\{\{|\{|%|<<)\s?(?<name>[a-z][\w-]{1,30})[:=](?<key>[\w-]{1,40})(?<more>[^\]\}%>]{0,60}?)\s?'
+        .'(?<close>\]\]|\]|\}\}|\}|%|>>)~i';
+
+    private const ATTRIBUTES =
+        '~(?<open>\[\[|\[|\{\{|\{)\s?(?<name>[a-z][\w-]{1,30})(?<more>(?:\s+[a-z][\w-]*\s*=\s*(?:"[^"\]\}]*"|\'[^\'\]\}]*\'|[^\s"\'\]\}]+))+)'
+        .'\s?/?(?<close>\]\]|\]|\}\}|\})~i';
+
+    /**
+     * @param  array<string, TableProfile>  $tables
+     */
+    public function __construct(
+        private array $tables,
+        private string $prefix,
+        private Relations $relations,
+        private Looker $looker,
+        private ?MediaTable $media,
+    ) {
+    }
+
+    /**
+     * @param  iterable<string>  $texts
+     * @return array{array<string, array<string, mixed>>, list<string>} token → as the map says it, with the table that
+     *     it names under `names`; and these tables
+     */
+    public function in(iterable $texts): array
+    {
+        $named = $attributes = [];
+        foreach ($texts as $text) {
+            if (strpbrk($text, '[{%<') === false) {
+                continue;
+            }
+            foreach ($this->matches(self::NAMED, $text) as $m) {
+                $named[strtolower($m['name'])][$m['open'].' '.$m['close']][] = $m['key'];
+            }
+            foreach ($this->matches(self::ATTRIBUTES, $text) as $m) {
+                preg_match_all(
+                    '~([a-z][\w-]*)\s*=\s*(?:"([^"]*)"|\'([^\']*)\'|(\S+))~i',
+                    $m['more'],
+                    $own,
+                    PREG_SET_ORDER,
+                );
+                foreach ($own as $one) {
+                    $attributes[strtolower($m['name'])][$m['open'].' '.$m['close']][strtolower($one[1])][] =
+                        ($one[2] ?? '').($one[3] ?? '').($one[4] ?? '');
+                }
+            }
+        }
+        $tokens = $targets = [];
+        foreach ($named as $name => $shapes) {
+            foreach ($shapes as $shape => $keys) {
+                $token = $this->byKey($name, $shape, $keys);
+                if ($token !== null) {
+                    $tokens[$name] = $token;
+                    $targets[] = $token['names'] ?? '';
+                }
+            }
+        }
+        foreach ($attributes as $name => $shapes) {
+            foreach ($shapes as $shape => $own) {
+                $rules = $this->byAttributes($name, $own);
+                if ($rules !== [] && ! isset($tokens[$name])) {
+                    $tokens[$name] = ['attributes' => $rules] + ($shape === '[ ]' ? [] : ['brackets' => $shape]);
+                    array_push(
+                        $targets,
+                        ...array_map(
+                            static fn (array|string $r): string => is_array($r) ? $r['names'] : '',
+                            array_values($rules),
+                        ),
+                    );
+                }
+            }
+        }
+
+        return [$tokens, array_values(array_unique(array_filter($targets)))];
+    }
+
+    /**
+     * @param  non-empty-string  $pattern
+     * @return list<array<string>>
+     */
+    private function matches(string $pattern, string $text): array
+    {
+        $pairs = ['[[' => ']]', '[' => ']', '{{' => '}}', '{' => '}', '%' => '%', '<<' => '>>'];
+        preg_match_all($pattern, $text, $found, PREG_SET_ORDER);
+
+        return array_values(array_filter($found, static fn (array $m): bool => $pairs[$m['open']] === $m['close']));
+    }
+
+    /**
+     * @param  list<string>  $keys
+     * @return array{pattern: string, names?: string, by?: string}|null
+     */
+    private function byKey(string $name, string $shape, array $keys): ?array
+    {
+        [$open, $close] = explode(' ', $shape);
+        $pattern = static fn (string $group): string => preg_quote($open, '~')
+            .'\s?'
+            .preg_quote($name, '~')
+            ."[:=](?<$group>[\\w-]+)[^"
+            .preg_quote($close[0], '~')
+            .']*'
+            .preg_quote($close, '~');
+        $table = $this->called($name);
+        if ($table !== null && $this->relations->areKeys($keys, $table)) {
+            return ['pattern' => $pattern('key'), 'names' => $table->name];
+        }
+        $column = $table === null ? null : $this->relations->uniqueFor($keys, $table);
+        if ($table !== null && $column !== null) {
+            return ['pattern' => $pattern('key'), 'names' => $table->name, 'by' => $column];
+        }
+
+        return $this->media !== null
+            && preg_match(Hints::MEDIA, $name) === 1
+            && $this->relations->areKeys($keys, $this->media->table)
+            ? ['pattern' => $pattern('id')]
+            : null;
+    }
+
+    /**
+     * @param  array<string, list<string>>  $attributes name → values
+     * @return array<string, string|array{notation: string, names: string}> name → what it holds
+     */
+    private function byAttributes(string $name, array $attributes): array
+    {
+        $rules = [];
+        $table = $this->called($name);
+        foreach ($attributes as $attribute => $values) {
+            $ids = array_merge(
+                [],
+                ...array_map(static fn (string $v): array => preg_split('~[\s,;|]+~', trim($v)) ?: [], $values),
+            );
+            $isKey = preg_match('~^(?:id|ids|key|no|nr|ref)$~', $attribute) === 1;
+            $isMedia = preg_match(Hints::MEDIA, $attribute) === 1 || ($isKey && preg_match(Hints::MEDIA, $name) === 1);
+            if (
+                $table !== null
+                && $isKey
+                && $table !== $this->media?->table
+                && $this->relations->areKeys($ids, $table)
+            ) {
+                $rules[$attribute] = ['notation' => 'record-key', 'names' => $table->name];
+            } elseif ($isMedia && $this->media !== null && $this->relations->areKeys($ids, $this->media->table)) {
+                $rules[$attribute] = 'media-id';
+            } elseif ($this->looker->look($values)->used > 0) {
+                $rules[$attribute] = 'url';
+            }
+        }
+
+        return $rules;
+    }
+
+    private function called(string $name): ?TableProfile
+    {
+        foreach ($this->tables as $table) {
+            if (Hints::stem($table->name, $this->prefix) === Hints::singular($name)) {
+                return $table;
+            }
+        }
+
+        return null;
+    }
+}

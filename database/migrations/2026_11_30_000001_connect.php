@@ -1,0 +1,27 @@
+<?php
+
+declare(strict_types=1);
+
+use Illuminate\Database\Migrations\Migration;
+use Illuminate\Database\Schema\Blueprint;
+use Illuminate\Support\Facades\Schema;
+
+/** A site that was just connected is only read, until its owner switches writing on; its maps of before are kept. */
+return new class extends Migration
+{
+    public function up(): void
+    {
+        Schema::table('sites', function (Blueprint $table): void {
+            $table->boolean('writes')->default(true);
+        });
+        Schema::create('field_maps', function (Blueprint $table): void {
+            $table->id();
+            $table->foreignId('site_id')->constrained()->cascadeOnDelete();
+            $table->text('yaml');
+            $table->string('reason', 200)->default('');
+            $table->foreignId('made_by')->nullable()->constrained('users')->nullOnDelete();
+            $table->timestampTz('made_at');
+            $table->index(['site_id', 'id']);
+        });
+    }
+};

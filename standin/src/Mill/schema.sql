@@ -1,0 +1,24 @@
+-- Hollin Mill Textile Museum, after ten years: MySQL, latin1, times in seconds, and every habit at once.
+create table hm_section (code varchar(20) not null primary key, name varchar(60) not null, set_id int null) engine=InnoDB default charset=latin1;
+create table hm_user (id int auto_increment primary key, name varchar(60) not null, mail varchar(80) not null, avatar varchar(120) null) engine=InnoDB default charset=latin1;
+create table hm_node (nid int auto_increment primary key, type varchar(12) not null, section varchar(20) not null, author_id int null, status tinyint not null, created int not null, changed int not null, deleted_at datetime null) engine=InnoDB default charset=latin1;
+create table hm_node_text (id int auto_increment primary key, nid int not null, lang char(2) not null, slug varchar(80) not null, title varchar(120) not null, teaser text null, body mediumtext not null, unique (nid, lang)) engine=InnoDB default charset=latin1;
+create table hm_node_meta (id int auto_increment primary key, nid int not null, name varchar(40) not null, value longtext not null, key (nid)) engine=InnoDB default charset=latin1;
+create table hm_media (id int auto_increment primary key, folder varchar(80) not null, file varchar(120) not null, title varchar(120) not null, mime varchar(40) not null, width int null, height int null, added int not null) engine=InnoDB default charset=latin1;
+create table hm_media_text (media_id int not null, lang char(2) not null, alt varchar(200) not null, caption varchar(200) not null, primary key (media_id, lang)) engine=InnoDB default charset=latin1;
+create table hm_media_size (id int auto_increment primary key, media_id int not null, label varchar(12) not null, path varchar(120) not null, key (media_id)) engine=InnoDB default charset=latin1;
+create table hm_node_media (nid int not null, position int not null, media_id int not null, role varchar(20) not null, primary key (nid, position)) engine=InnoDB default charset=latin1;
+create table hm_gallery (id int auto_increment primary key, name varchar(60) not null, open tinyint not null) engine=InnoDB default charset=latin1;
+create table hm_gallery_item (id int auto_increment primary key, gallery_id int not null, media_id int not null, position int not null) engine=InnoDB default charset=latin1;
+create table hm_banner (id int auto_increment primary key, name varchar(60) not null, image_id int not null, link varchar(120) not null, starts int not null, ends int not null, active char(1) not null) engine=InnoDB default charset=latin1;
+create table hm_banner_set (id int auto_increment primary key, code varchar(20) not null) engine=InnoDB default charset=latin1;
+create table hm_set_banner (set_id int not null, banner_id int not null, sort int not null, primary key (set_id, banner_id)) engine=InnoDB default charset=latin1;
+create table hm_setting (name varchar(40) not null primary key, value text not null) engine=InnoDB default charset=latin1;
+create table hm_menu (id int auto_increment primary key, label varchar(40) not null, link varchar(120) not null, icon varchar(120) not null, sort int not null) engine=InnoDB default charset=latin1;
+create table hm_comment (id int auto_increment primary key, nid int not null, author varchar(40) not null, body text not null, approved tinyint not null, at int not null) engine=InnoDB default charset=latin1;
+create table hm_revision (id int auto_increment primary key, nid int not null, made int not null, data longtext not null) engine=InnoDB default charset=latin1;
+create table hm_event (id int auto_increment primary key, slug varchar(80) not null, title varchar(120) not null, day varchar(10) not null, poster varchar(120) null, text text not null, cancelled tinyint not null) engine=InnoDB default charset=latin1;
+create table hm_redirect (id int auto_increment primary key, source varchar(120) not null, target varchar(120) not null, code smallint not null) engine=InnoDB default charset=latin1;
+create table hm_cache (cid varchar(120) not null primary key, data longtext not null, expires int not null) engine=InnoDB default charset=latin1;
+create table hm_search (nid int not null primary key, words text not null) engine=InnoDB default charset=latin1;
+create table hm_log (id int auto_increment primary key, at int not null, message text not null) engine=InnoDB default charset=latin1;

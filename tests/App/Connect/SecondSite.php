@@ -1,0 +1,83 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\App\Connect;
+
+use App\Models\Reading;
+use App\Models\Site;
+use App\Reading\ReadSite;
+use Illuminate\Support\Facades\DB;
+use PDO;
+use RuntimeException;
+
+/** A second site that a test connects, and what a reading of it found. */
+final class SecondSite
+{
+    public static function maria(): PDO
+    {
+        return new PDO(
+            (getenv('MARIA_DSN') ?: throw new RuntimeException('Run the tests with bin/test.')).';charset=utf8mb4',
+            'sources',
+            (string) getenv('MARIA_PASSWORD'),
+            [PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION],
+        );
+    }
+
+    /** Without what other tests left there. */
+    public static function empty(PDO $pdo): PDO
+    {
+        foreach ($pdo->query('show tables')->fetchAll(PDO::FETCH_COLUMN) as $table) {
+            $pdo->exec("drop table `$table`");
+        }
+
+        return $pdo;
+    }
+
+    /**
+     * The demo's tables, without what other tests left beside them.
+     *
+     * @param  list<string>  $tables
+     */
+    public static function only(array $tables): void
+    {
+        $pdo = new PDO((string) config('demo.dsn'), (string) config('demo.user'), (string) config('demo.password'));
+        $all = $pdo->query("select tablename from pg_tables where schemaname = 'public'")->fetchAll(PDO::FETCH_COLUMN);
+        foreach (array_diff($all, $tables) as $table) {
+            $pdo->exec("drop table \"$table\" cascade");
+        }
+    }
+
+    /** @return array{dsn: string, user: string, password: string} */
+    public static function credentials(): array
+    {
+        return [
+            'dsn' => (string) getenv('MARIA_DSN'),
+            'user' => 'sources',
+            'password' => (string) getenv('MARIA_PASSWORD'),
+        ];
+    }
+
+    public static function read(Site $site): Reading
+    {
+        return app(ReadSite::class)->begin($site->refresh(), null)->refresh();
+    }
+
+    /** @return list<string> table|key|column|path of every use that the index has */
+    public static function uses(Site $site, callable $table): array
+    {
+        $rows = DB::select(
+            <<<'SQL'
+            select r.kind, r.key, m.field, i.path from media_references m
+            join records r on r.id = m.record_id join media_items i on i.id = m.media_item_id
+            where m.site_id = ?
+            SQL
+            ,
+            [$site->id],
+        );
+
+        return array_values(
+            array_map(static fn (object $r): string => "{$table($r->kind)}|$r->key|$r->field|$r->path", $rows),
+        );
+    }
+}
