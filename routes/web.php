@@ -9,6 +9,7 @@ use App\Http\Controllers\DeskController;
 use App\Http\Controllers\FindController;
 use App\Http\Controllers\HostController;
 use App\Http\Controllers\LogController;
+use App\Http\Controllers\MapController;
 use App\Http\Controllers\MediaController;
 use App\Http\Controllers\MoveController;
 use App\Http\Controllers\OpenApiController;
@@ -84,6 +85,7 @@ Route::prefix('api')->group(function (): void {
                     'where' => 'resting|bagged',
                     'id' => '[1-9][0-9]{0,17}',
                 ]);
+                Route::get('map/export', [MapController::class, 'export']);
                 Route::get('weight', [WeightController::class, 'index']);
                 Route::get('weight/export', [WeightController::class, 'export']);
                 Route::get('records/{record}/leaves', [WeightController::class, 'leaves']);

@@ -6,9 +6,9 @@ namespace App\Connect;
 
 use App\Models\Site;
 use App\Outgoing\HostNames;
+use App\Sites\Checkable;
 use App\Sites\FieldMap;
 use App\Sites\FieldMapError;
-use App\Sites\PdoContentSource;
 use App\Sites\SiteOpener;
 use App\Sites\Sql\Connection;
 use App\Sites\Sql\MySql;
@@ -257,7 +257,7 @@ final readonly class ConnectionTest
         }
         try {
             $content = $this->opener->open($site)->content;
-            if ($content instanceof PdoContentSource) {
+            if ($content instanceof Checkable) {
                 $content->check();
             }
         } catch (Failure|FieldMapError $e) {

@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace App\Connect;
 
 use App\Models\Site;
+use App\Sites\Checkable;
 use App\Sites\FieldMap;
 use App\Sites\FieldMapError;
-use App\Sites\PdoContentSource;
 use App\Sites\SiteOpener;
 use Illuminate\Support\Facades\DB;
 use InvalidArgumentException;
@@ -63,7 +63,7 @@ final readonly class Connector
     {
         $site->field_map = $yaml;
         $open = $this->opener->open($site);
-        if ($open->content instanceof PdoContentSource) {
+        if ($open->content instanceof Checkable) {
             $open->content->check();
         }
         if (Site::query()->where('slug', $site->slug)->exists()) {

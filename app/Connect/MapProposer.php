@@ -7,6 +7,7 @@ namespace App\Connect;
 use App\Models\Site;
 use Symfony\Component\Yaml\Yaml;
 use Ylema\Connect\FileLookup;
+use Ylema\Connect\FolderProposer;
 use Ylema\Connect\Proposal;
 use Ylema\Connect\Proposer;
 use Ylema\Sites\MediaStore;
@@ -27,6 +28,14 @@ final readonly class MapProposer
     public function propose(Site $site, MediaStore $files, array $answers = []): Proposal
     {
         $connection = $site->connection;
+        if ($connection['dsn'] === '') {
+            $trial = new PublicTrial($site);
+
+            return (new FolderProposer(
+                new FolderLook($connection['content'] ?? $connection['folder']),
+                $trial->isThere() ? $trial : null,
+            ))->propose();
+        }
         $samples = new DbSamples($connection['dsn'], $connection['user'], $connection['password']);
         $trial = new PublicTrial($site);
         $proposal = (new Proposer(
@@ -37,7 +46,16 @@ final readonly class MapProposer
             $answers,
         ))->propose();
 
-        return new Proposal($proposal->map, $proposal->evidence, $proposal->questions, [
+        $map = $proposal->map;
+        [$beside, $code] = (new FolderProposer(
+            new FolderLook($connection['content'] ?? $connection['folder']),
+        ))->beside();
+        if ($code !== []) {
+            $map['code'] = $code;
+        }
+        $map['records'] = [...(is_array($map['records'] ?? null) ? $map['records'] : []), ...$beside];
+
+        return new Proposal($map, $proposal->evidence, $proposal->questions, [
             ...$proposal->leftOut,
             ...array_map(static fn (string $why): string => "it could not be read: $why", $samples->unread),
         ]);

@@ -19,7 +19,7 @@ final readonly class Settings
      * @param  list<string>  $former
      * @param  list<string>  $aliases
      * @param  array<string, string>  $reachAt host → origin
-     * @param  array{dsn: string, user: string, password: string, folder: string, roots: list<array{at: string,
+     * @param  array{dsn: string, user: string, password: string, content?: string, folder: string, roots: list<array{at: string,
      *     folder: string}>}  $connection
      * @param  array<string, string>  $answers question → answer
      */
@@ -92,11 +92,14 @@ final readonly class Settings
         );
     }
 
-    /** @return array{dsn: string, user: string, password: string} */
+    /** @return array{dsn: string, user: string, password: string, content?: string} */
     private static function content(mixed $content, string $folder): array
     {
         if ($content === null) {
             return ['dsn' => '', 'user' => '', 'password' => ''];
+        }
+        if (is_string($content)) {
+            return ['dsn' => '', 'user' => '', 'password' => '', 'content' => self::path($content, $folder)];
         }
         if (! is_array($content)) {
             throw new InvalidArgumentException(

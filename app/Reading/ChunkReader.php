@@ -20,7 +20,6 @@ use Ylema\Reading\Names;
 use Ylema\Reading\Reference;
 use Ylema\Sites\FileMissing;
 use Ylema\Sites\KeyRange;
-use Ylema\Sites\Owner;
 use Ylema\Sites\SourceRecord;
 
 /**
@@ -50,16 +49,7 @@ final class ChunkReader
     ];
 
     /** Where a reference or link stands, and what stands there. */
-    private const PLACE_COLUMNS = [
-        'reading_id',
-        'chunk_id',
-        'kind',
-        'key',
-        'field',
-        'start',
-        'length',
-        'value',
-    ];
+    private const PLACE_COLUMNS = ['reading_id', 'chunk_id', 'kind', 'key', 'field', 'start', 'length', 'value'];
 
     private const REFERENCE_COLUMNS = [
         ...self::PLACE_COLUMNS,
@@ -85,6 +75,9 @@ final class ChunkReader
     private readonly FieldReader $reader;
 
     private readonly Resolver $resolver;
+
+    /** @var array<string, list<string>>|null kind → expressions of paths */
+    private ?array $served = null;
 
     /** @param  bool  $anew whether every record is read as if it had changed */
     public function __construct(private readonly OpenSite $site, private readonly bool $anew = false)
@@ -199,16 +192,15 @@ final class ChunkReader
             $own = [];
             foreach ($record->fields as $field) {
                 $reading = $this->reader->read($field->text, $field->notation, $field->rules);
-                $page = $record->address === null
-                    ? null
-                    : Url::parse($this->site->addresses->addressOf($record->address));
-                $base = $reading->base === null
-                    ? $page
-                    : Url::parse($reading->base, $page ?? $this->site->addresses->now);
+                $page =
+                    $record->address === null ? null : Url::parse($this->site->addresses->addressOf($record->address));
+                $base =
+                    $reading->base === null ? $page : Url::parse($reading->base, $page ?? $this->site->addresses->now);
                 foreach ($reading->references as $reference) {
-                    $place = $reference->names === Names::Address
-                        ? $this->site->addresses->locate($reference->value, $base)
-                        : null;
+                    $place =
+                        $reference->names === Names::Address
+                            ? $this->site->addresses->locate($reference->value, $base)
+                            : null;
                     if (
                         $reference->names !== Names::Address
                         || self::isPasted($reference)
@@ -216,6 +208,17 @@ final class ChunkReader
                     ) {
                         $this->reference($chunk, $record, $field->name, $reference, $place, $references);
                         $counts['refs']++;
+                    } elseif ($place?->path !== null && ($served = $this->servedAt($place->path)) !== null) {
+                        $this->tie(
+                            $chunk,
+                            $record,
+                            $field->name,
+                            $reference,
+                            Names::Record->value,
+                            $served,
+                            $place->path,
+                            $references,
+                        );
                     } elseif ($place?->path !== null && self::leads($reference)) {
                         $this->link($chunk, $record, $field->name, $reference, $place, $links);
                     }
@@ -225,7 +228,16 @@ final class ChunkReader
                 }
             }
             foreach ($record->owners as $owner) {
-                $this->owner($chunk, $record, $owner, $references);
+                $this->tie(
+                    $chunk,
+                    $record,
+                    $owner->field,
+                    null,
+                    Carrying::OWNER,
+                    $owner->kind,
+                    $owner->key,
+                    $references,
+                );
             }
             foreach ($own as $problem) {
                 $problems[] = ['kind' => $record->kind, 'key' => $record->key, 'title' => $record->title, ...$problem];
@@ -250,26 +262,52 @@ final class ChunkReader
         }
     }
 
-    /** A record that shows this one, kept with this one, since it is this one that says so. */
-    private function owner(ReadingChunk $chunk, SourceRecord $record, Owner $owner, BulkRows $rows): void
+    /** The kind of the file that a page fetches there and that is a record itself, as a style sheet is. */
+    private function servedAt(string $path): ?string
     {
+        foreach ($this->served ??= $this->site->map->served() as $kind => $expressions) {
+            foreach ($expressions as $expression) {
+                if (preg_match($expression, $path) === 1) {
+                    return (string) $kind;
+                }
+            }
+        }
+
+        return null;
+    }
+
+    /**
+     * Another record that this one shows, or that shows this one; kept with this one, which says so.
+     *
+     * @param  Reference|null  $reference where it says so in a text
+     */
+    private function tie(
+        ReadingChunk $chunk,
+        SourceRecord $record,
+        string $field,
+        ?Reference $reference,
+        string $names,
+        string $kind,
+        string $key,
+        BulkRows $rows,
+    ): void {
         $rows->add([
             $chunk->reading_id,
             $chunk->id,
             $record->kind,
             $record->key,
-            $owner->field,
-            0,
-            0,
-            $owner->key,
-            Carrying::OWNER,
-            $owner->field,
-            Fetch::Never->value,
-            '',
-            1,
+            $field,
+            $reference->start ?? 0,
+            $reference->length ?? 0,
+            $key,
+            $names,
+            $reference->role ?? $field,
+            ($reference->fetch ?? Fetch::Never)->value,
+            $reference?->layerPath() ?? '',
+            $reference?->line() ?? 1,
             1,
             ['element' => null],
-            $owner->kind,
+            $kind,
             null,
             null,
         ]);

@@ -10,8 +10,8 @@ use App\Models\ReadingState;
 use App\Models\Site;
 use App\Models\User;
 use App\Retire\Proofs;
+use App\Sites\Checkable;
 use App\Sites\OpenSite;
-use App\Sites\PdoContentSource;
 use App\Sites\RedirectPlace;
 use App\Sites\SiteOpener;
 use App\Support\BulkRows;
@@ -85,7 +85,7 @@ final readonly class ReadSite
                 'stage' => 'Listing files',
                 'anew' => trim((string) $reading->site->read_with) !== $site->readWith,
             ]);
-            if ($site->content instanceof PdoContentSource) {
+            if ($site->content instanceof Checkable) {
                 $site->content->check();
             }
             DB::transaction(function () use ($reading, $site): void {

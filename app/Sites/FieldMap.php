@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Sites;
 
 use InvalidArgumentException;
+use Symfony\Component\Finder\Glob;
 use Symfony\Component\Yaml\Exception\ParseException;
 use Symfony\Component\Yaml\Yaml;
 use Ylema\Addresses\MediaPages;
@@ -147,6 +148,26 @@ final readonly class FieldMap
     {
         return $this->kinds[$kind] ??
             throw FieldMapError::at('records', "there is no kind \"$kind\".", $this->lines->of('records'));
+    }
+
+    /**
+     * Files that pages fetch and that are records themselves, as style sheets are.
+     *
+     * @return array<string, list<string>> kind → expressions of their paths
+     */
+    public function served(): array
+    {
+        $served = [];
+        foreach ($this->kinds as $kind) {
+            if ($kind->isOfFiles() && ! $kind->isPage && $kind->addresses !== []) {
+                $served[$kind->kind] = array_map(
+                    static fn (string $pattern): string => Glob::toRegex(ltrim($pattern, '/')),
+                    $kind->patterns,
+                );
+            }
+        }
+
+        return $served;
     }
 
     /** The table that a place of the map speaks of: `records.page`, `media`, `media.sizes`, `redirects`. */

@@ -39,7 +39,8 @@ final class FolderStore implements MediaStore, OnThisMachine
 
     public function files(): iterable
     {
-        foreach ($this->folders as $folder) {
+        // What lies at the root covers all the others.
+        foreach (in_array('', $this->folders, true) ? [''] : $this->folders as $folder) {
             $path = rtrim($folder, '/');
             if (is_dir($this->at($path))) {
                 yield from $this->under($path, []);

@@ -21,6 +21,7 @@ final readonly class KindMap
      * @param  array<string, array<string, string>>  $spelt column → value → how it stands in titles and addresses
      * @param  bool  $isDistinct whether a record is each value that the key has, however many rows have it
      * @param  bool  $isKept whether it is read and never written
+     * @param  list<string>  $patterns of the paths of its files, where its records are files and no rows
      */
     public function __construct(
         public string $kind,
@@ -42,7 +43,14 @@ final readonly class KindMap
         public array $spelt = [],
         public bool $isDistinct = false,
         public bool $isKept = false,
+        public array $patterns = [],
     ) {
+    }
+
+    /** Whether its records are files, and no rows. */
+    public function isOfFiles(): bool
+    {
+        return $this->patterns !== [];
     }
 
     /** @return list<string> the columns that a reading needs, each once; not what only another record says of itself */

@@ -30,6 +30,10 @@ final readonly class KindSection
         'keep',
         'box',
         'read_only',
+        'files',
+        'notation',
+        'paths',
+        'role',
     ];
 
     private const WORDS = ['live', 'waiting', 'fading'];
@@ -46,6 +50,9 @@ final readonly class KindSection
     public function kind(string $kind, MapNode $section): KindMap
     {
         $section->only(self::LINES);
+        if ($section->has('files')) {
+            return (new FileSection($this))->kind($kind, $section);
+        }
         $joins = Joins::of($section, $this->kinds, $this->records);
         $owners = $this->owners($section, $joins);
         $isDistinct = $section->flag('distinct', false);
@@ -160,7 +167,7 @@ final readonly class KindSection
     }
 
     /** @param  array<string, Join>  $joins */
-    private function field(string $column, MapNode $rule, array $joins): FieldRule
+    public function field(string $column, MapNode $rule, array $joins): FieldRule
     {
         $rule->only(['notation', 'role', 'paths', 'names', 'below', 'read_only']);
         $notation = $rule->notation('notation', $rule->place());
@@ -255,7 +262,7 @@ final readonly class KindSection
      * @param  array<string, Join>  $joins
      * @param  array<string, DateColumn>  $dates
      */
-    private static function states(MapNode $section, array $joins, array $dates): RecordStates
+    public static function states(MapNode $section, array $joins, array $dates): RecordStates
     {
         $value = $section->value('state') ?? 'live';
         if (! is_array($value)) {
@@ -336,7 +343,7 @@ final readonly class KindSection
      * @param  array<string, Join>  $joins
      * @return array<string, DateColumn>
      */
-    private static function dates(MapNode $section, array $joins): array
+    public static function dates(MapNode $section, array $joins): array
     {
         $dates = [];
         $list = $section->optional('dates', 'columns belong here, each with how its moments are written.');
@@ -371,7 +378,7 @@ final readonly class KindSection
      * @param  array<string, Join>  $joins
      * @return array<string, array<string, string>>
      */
-    private static function spelt(MapNode $section, array $joins): array
+    public static function spelt(MapNode $section, array $joins): array
     {
         $spelt = [];
         $list = $section->optional('spell', 'columns belong here, each with how its values are said.');

@@ -50,14 +50,24 @@ final readonly class MapNode
             }
             throw $this->wrong(
                 $key,
-                'nothing is called so here. '.
-                    ($distance <= max(2, intdiv(strlen($key), 2))
+                'nothing is called so here. '
+                    .($distance <= max(2, intdiv(strlen($key), 2))
                         ? "Did you mean \"$near\"?"
                         : 'Known: '.implode(', ', $known).'.'),
             );
         }
 
         return $this;
+    }
+
+    /**
+     * The same section with nothing but these lines.
+     *
+     * @param  list<string>  $keys
+     */
+    public function part(array $keys): self
+    {
+        return new self(array_intersect_key($this->values, array_flip($keys)), $this->place, $this->lines);
     }
 
     /** @return list<string> */

@@ -13,7 +13,7 @@ use Ylema\Sites\SourceRedirect;
 use Ylema\Sites\SourceUnavailable;
 
 /** A content database behind PDO (PostgreSQL, MySQL, MariaDB, SQLite), read and written by its field map. */
-final class PdoContentSource implements ContentSource
+final class PdoContentSource implements Checkable, ContentSource
 {
     private readonly Connection $database;
 
@@ -47,7 +47,7 @@ final class PdoContentSource implements ContentSource
 
     public function kinds(): array
     {
-        return array_keys($this->map->kinds);
+        return array_keys(array_filter($this->map->kinds, static fn (KindMap $kind): bool => ! $kind->isOfFiles()));
     }
 
     public function count(string $kind): int
@@ -161,8 +161,7 @@ final class PdoContentSource implements ContentSource
         return $this->records ??= new PdoRecords(
             $this->map,
             $this->database,
-            $this->map->rules($this->root)->with(idsAreWords: $this->list->idsAreWords()),
-            $this->root,
+            new RecordMaker($this->map->rules($this->root)->with(idsAreWords: $this->list->idsAreWords()), $this->root),
         );
     }
 }

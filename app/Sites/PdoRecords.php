@@ -5,15 +5,10 @@ declare(strict_types=1);
 namespace App\Sites;
 
 use App\Sites\Sql\Connection;
-use DateTimeImmutable;
 use Generator;
 use PDO;
 use PDOStatement;
-use Ylema\Reading\PathRule;
-use Ylema\Reading\Rules;
 use Ylema\Sites\KeyRange;
-use Ylema\Sites\Owner;
-use Ylema\Sites\SourceField;
 use Ylema\Sites\SourceRecord;
 
 /** The records of a content database, read by its field map. */
@@ -34,14 +29,10 @@ final class PdoRecords
     /** @var array<string, array<string, array{address: string, title: string}>> kind → key → what it says of itself */
     private array $said = [];
 
-    /** @var array<string, Rules> */
-    private array $fieldRules = [];
-
     public function __construct(
         private readonly FieldMap $map,
         private readonly Connection $database,
-        private readonly Rules $rules,
-        private readonly string $root,
+        private readonly RecordMaker $maker,
     ) {
     }
 
@@ -149,121 +140,8 @@ final class PdoRecords
         }
         $this->ask($map, $rows, 0);
         foreach ($rows as $row) {
-            yield $this->record($map, $row);
+            yield $this->maker->record($map, $row, $this->said);
         }
-    }
-
-    /** @param  array<string, string|null>  $row */
-    private function record(KindMap $map, array $row): SourceRecord
-    {
-        $fields = [];
-        foreach ($map->fields as $name => $field) {
-            $rule = isset($row[$name]) ? $field->rule($row) : null;
-            if ($rule !== null) {
-                $fields[] = new SourceField($name, (string) $row[$name], $rule->notation, $this->rulesOf($rule, $row));
-            }
-        }
-        $facts = array_map(
-            static fn (string $column): string|int|null => preg_match(
-                '~^-?[1-9]\d{0,17}$|^0$~D',
-                $row[$column] ?? '',
-            ) === 1
-                ? (int) $row[$column]
-                : $row[$column] ?? null,
-            $map->facts,
-        );
-        if ($map->box !== null) {
-            [$width, $height] = [(int) ($row[$map->box[0]] ?? 0), (int) ($row[$map->box[1]] ?? 0)];
-            $facts['Box'] = $width > 0 && $height > 0 ? "$width × $height" : null;
-        }
-        $addresses = $this->addresses($map, $row);
-
-        return new SourceRecord(
-            $map->kind,
-            $map->key->of($row),
-            $this->title($map, $row),
-            $addresses[0] ?? null,
-            $map->states->of($row, new DateTimeImmutable()),
-            $fields,
-            $facts,
-            array_slice($addresses, 1),
-            self::owners($map, $row),
-        );
-    }
-
-    /**
-     * @param  array<string, string|null>  $row
-     * @return list<Owner>
-     */
-    private static function owners(KindMap $map, array $row): array
-    {
-        $owners = [];
-        foreach ($map->owners as $rule) {
-            $kind = $rule->targetOf($row);
-            if ($kind === null) {
-                continue;
-            }
-            foreach (preg_split('~[\s,;|]+~', $row[$rule->column] ?? '', -1, PREG_SPLIT_NO_EMPTY) ?: [] as $key) {
-                if ($key !== '0') {
-                    $owners[] = new Owner($rule->column, $kind, $key);
-                }
-            }
-        }
-
-        return $owners;
-    }
-
-    /** @param  array<string, string|null>  $row */
-    private function title(KindMap $map, array $row): string
-    {
-        return trim(
-            $map->title->fill(
-                fn (string $column): string => self::said($this->value($map, $row, $column) ?? ''),
-                $map->dates,
-            ),
-        );
-    }
-
-    /**
-     * @param  array<string, string|null>  $row
-     * @return list<string> below the root; the page's own first
-     */
-    private function addresses(KindMap $map, array $row): array
-    {
-        $addresses = [];
-        foreach ($map->addresses as $n => $template) {
-            $columns = $template->columns();
-            $last = end($columns);
-            // What has no name of its own has no such address; a page below nothing lies at the root.
-            if ($last !== false && $map->relation($last) === null && ($row[$last] ?? null) === null) {
-                continue;
-            }
-            $filled = $template->fill(
-                fn (string $column): string => $this->value($map, $row, $column) ?? '',
-                $map->dates,
-            );
-            // A part that is empty leaves no slash behind.
-            $address = ltrim(preg_replace('~(?<!:)/{2,}~', '/', $filled) ?? $filled, '/');
-            if ($n === 0 || ! in_array($address, $addresses, true)) {
-                $addresses[] = $address;
-            }
-        }
-
-        return $addresses;
-    }
-
-    /** @param  array<string, string|null>  $row */
-    private function value(KindMap $map, array $row, string $column): ?string
-    {
-        $relation = $map->relation($column);
-        if ($relation !== null) {
-            $said = $this->said[(string) $relation->kind][$row[$relation->keyColumn()] ?? ''] ?? null;
-
-            return $said[substr($column, strlen($relation->name) + 1)] ?? null;
-        }
-        $value = $row[$column] ?? null;
-
-        return $value === null ? null : $map->spelt[$column][$value] ?? $value;
     }
 
     /**
@@ -295,10 +173,11 @@ final class PdoRecords
                 }
                 $this->ask($table->map, $above, $depth + 1);
                 foreach ($above as $row) {
-                    $this->said[$kind][$table->map->key->of($row)] = [
-                        'address' => $this->addresses($table->map, $row)[0] ?? '',
-                        'title' => $this->title($table->map, $row),
-                    ];
+                    $this->said[$kind][$table->map->key->of($row)] = $this->maker->named(
+                        $table->map,
+                        $row,
+                        $this->said,
+                    );
                 }
             }
         }
@@ -331,40 +210,5 @@ final class PdoRecords
         }
 
         return array_values(array_unique($columns));
-    }
-
-    /** A moment in a title is said to the minute, and midnight as its day. */
-    private static function said(string $value): string
-    {
-        $moment = '~^(\d{4}-\d\d-\d\d)[ T](\d\d:\d\d)(?::\d\d(?:\.\d+)?)?(?:Z|[+-]\d\d(?::?\d\d)?)?$~D';
-
-        return preg_match($moment, $value, $m) === 1 ? $m[1].($m[2] === '00:00' ? '' : " $m[2]") : $value;
-    }
-
-    /** @param  array<string, string|null>  $row */
-    private function rulesOf(FieldRule $rule, array $row): Rules
-    {
-        [$role, $target] = [$rule->roleOf($row), $rule->targetOf($row)];
-
-        return $this->fieldRules[spl_object_id($rule).">$target>$role"] ??= $this->rules->with(
-            paths: array_map(
-                fn (PathRule $p): PathRule => new PathRule(
-                    $p->path,
-                    $p->notation,
-                    $p->role,
-                    $p->target,
-                    $this->below($p->below),
-                ),
-                $rule->paths,
-            ),
-            role: $role,
-            target: $target,
-            below: $this->below($rule->below),
-        );
-    }
-
-    private function below(?string $folder): ?string
-    {
-        return $folder === null ? null : '/'.ltrim(rtrim($this->root, '/').'/', '/').$folder;
     }
 }

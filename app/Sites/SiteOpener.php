@@ -6,6 +6,7 @@ namespace App\Sites;
 
 use App\Models\Site;
 use Illuminate\Support\Facades\Storage;
+use Ylema\Sites\ContentSource;
 use Ylema\Sites\MediaStore;
 use Ylema\Sites\SourceUnavailable;
 
@@ -26,21 +27,32 @@ final class SiteOpener
             $site->exists ? $site->id : 0,
             $map,
             $site->addresses(),
-            new PdoContentSource(
-                $map,
-                $connection['dsn'],
-                $connection['user'],
-                $connection['password'],
-                $site->addresses()->now->path,
-            ),
+            $this->content($site, $map),
             $this->files($connection, $map),
             hash('xxh128', serialize([self::READER, $site->field_map, $site->address, $site->former, $site->aliases])),
             $map->code === null ? null : new CodeFiles($connection['code'] ?? $connection['folder'], $map->code),
         );
     }
 
+    private function content(Site $site, FieldMap $map): ContentSource
+    {
+        $connection = $site->connection;
+        $root = $site->addresses()->now->path;
+        $kinds = array_filter($map->kinds, static fn (KindMap $kind): bool => $kind->isOfFiles());
+        $files =
+            $kinds === [] && $connection['dsn'] !== ''
+                ? null
+                : new FolderContentSource($map, $connection['content'] ?? $connection['folder'], $root);
+        if ($files !== null && $connection['dsn'] === '') {
+            return $files;
+        }
+        $database = new PdoContentSource($map, $connection['dsn'], $connection['user'], $connection['password'], $root);
+
+        return $files === null ? $database : new CombinedSource($database, $files);
+    }
+
     /**
-     * @param  array{dsn: string, user: string, password: string, folder: string, disk?: string, code?: string,
+     * @param  array{dsn: string, user: string, password: string, folder: string, disk?: string, code?: string, content?: string,
      *     roots?: list<array{at: string, folder: string}>}  $connection
      */
     public function files(array $connection, FieldMap $map): MediaStore

@@ -25,6 +25,9 @@ final readonly class SourceCheck
             }
         }
         foreach ($this->map->kinds as $kind) {
+            if ($kind->isOfFiles()) {
+                continue;
+            }
             $place = "records.$kind->kind";
             $this->database->columns($kind->table, $place);
             $table = new JoinedTable($this->database, $kind->table, $kind->where, $kind->joins, $place);
@@ -79,10 +82,10 @@ final readonly class SourceCheck
             if ($twice !== null) {
                 throw $this->map->wrong(
                     "$place.joins.$join->name",
-                    "more than one row of \"$join->table\" belongs to one record (".
-                        implode(', ', $on).
-                        " is \"$twice\" in two or more). Narrow it down by a \"where\", or make its rows a kind of ".
-                        'their own that is "part_of" this one.',
+                    "more than one row of \"$join->table\" belongs to one record ("
+                        .implode(', ', $on)
+                        ." is \"$twice\" in two or more). Narrow it down by a \"where\", or make its rows a kind of "
+                        .'their own that is "part_of" this one.',
                 );
             }
         }
@@ -100,8 +103,8 @@ final readonly class SourceCheck
             if ($column->isFloating) {
                 throw $this->map->wrong(
                     "$place.key",
-                    "the column \"$name\" holds numbers that are rounded ($column->type), so that two of them may look ".
-                        'alike. Name a column of whole numbers or of text that is unique.',
+                    "the column \"$name\" holds numbers that are rounded ($column->type), so that two of them may look "
+                        .'alike. Name a column of whole numbers or of text that is unique.',
                 );
             }
         }
@@ -113,12 +116,12 @@ final readonly class SourceCheck
             if (count($columns) > count($key) && array_diff($key, $columns) === []) {
                 throw $this->map->wrong(
                     "$place.key",
-                    '"'.
-                        implode(', ', $key).
-                        '" is only one part of the key ('.
-                        implode(', ', $columns).
-                        '), so it does not name one record. Name '.
-                        ($place === 'media'
+                    '"'
+                        .implode(', ', $key)
+                        .'" is only one part of the key ('
+                        .implode(', ', $columns)
+                        .'), so it does not name one record. Name '
+                        .($place === 'media'
                             ? 'a column that is unique by itself.'
                             : 'all of them: key: ['.implode(', ', $columns).'].'),
                 );
@@ -129,9 +132,9 @@ final readonly class SourceCheck
         if ($twice !== null) {
             throw $this->map->wrong(
                 "$place.key",
-                '"'.
-                    implode(', ', $key).
-                    "\" is not unique: more than one row has \"$twice\". Name a column that is unique.",
+                '"'
+                    .implode(', ', $key)
+                    ."\" is not unique: more than one row has \"$twice\". Name a column that is unique.",
             );
         }
         $this->hasNone($table, $key, $where, $place);
@@ -160,9 +163,9 @@ final readonly class SourceCheck
         $set = implode(' and ', array_map(static fn (string $id): string => "$id is not null", $ids));
         $row = $this->database
             ->read(
-                "select $list from {$this->database->dialect->quote($table)} where $set".
-                    ($where === null ? '' : " and ($where)").
-                    " group by $list having count(*) > 1 limit 1",
+                "select $list from {$this->database->dialect->quote($table)} where $set"
+                    .($where === null ? '' : " and ($where)")
+                    ." group by $list having count(*) > 1 limit 1",
                 [],
                 $place,
             )
@@ -179,10 +182,10 @@ final readonly class SourceCheck
                 ->read(
                     "select 1 from {$this->database->dialect->quote($table)} where {$this->database->dialect->name(
                         $name,
-                    )} ".
-                        'is null'.
-                        ($where === null ? '' : " and ($where)").
-                        ' limit 1',
+                    )} "
+                        .'is null'
+                        .($where === null ? '' : " and ($where)")
+                        .' limit 1',
                     [],
                     $place,
                 )
@@ -190,8 +193,8 @@ final readonly class SourceCheck
             if ($none !== false) {
                 throw $this->map->wrong(
                     "$place.key",
-                    "there are rows whose \"$name\" is empty (NULL), which nothing could name. Leave them out by a ".
-                        '"where", or name another column.',
+                    "there are rows whose \"$name\" is empty (NULL), which nothing could name. Leave them out by a "
+                        .'"where", or name another column.',
                 );
             }
         }

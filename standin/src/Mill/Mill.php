@@ -62,13 +62,13 @@ final class Mill
     public function draw(string $folder): void
     {
         foreach ($this->media as $id => $one) {
-            $this->picture("$folder/{$one['path']}", $id, 320, 200);
+            self::picture("$folder/{$one['path']}", $id, 320, 200);
             foreach ($one['sizes'] as $label => $path) {
-                $this->picture("$folder/$path", $id, $label === 'thumb' ? 60 : 160, $label === 'thumb' ? 40 : 100);
+                self::picture("$folder/$path", $id, $label === 'thumb' ? 60 : 160, $label === 'thumb' ? 40 : 100);
             }
         }
         foreach (['files/brand/favicon.png', 'files/icons/visit.png', 'files/icons/news.png'] as $n => $path) {
-            $this->picture("$folder/$path", 900 + $n, 32, 32);
+            self::picture("$folder/$path", 900 + $n, 32, 32);
         }
     }
 
@@ -498,7 +498,7 @@ final class Mill
         return implode('/', array_map(rawurlencode(...), explode('/', $path)));
     }
 
-    private function picture(string $file, int $seed, int $width, int $height): void
+    public static function picture(string $file, int $seed, int $width, int $height): void
     {
         if (is_file($file)) {
             return;

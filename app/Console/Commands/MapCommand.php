@@ -1,0 +1,63 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console\Commands;
+
+use App\Takeaway\MapTable;
+use App\Takeaway\Sitemap;
+use Illuminate\Console\Command;
+use Symfony\Component\Console\Output\OutputInterface;
+
+final class MapCommand extends Command
+{
+    use FindsSites;
+
+    private const FORMS = ['ndjson', 'csv', 'sitemap', 'yaml'];
+
+    protected $signature = 'ylema:map {site : its short name}
+        {--as=ndjson : ndjson, csv, sitemap (XML, with images), or yaml for the field map}
+        {--kind= : only records of this kind} {--standing= : only items that stand so}
+        {--path= : only items whose path begins so} {--outcome= : only places of which the map says this}
+        {--pages=100 : how many addresses of pages are said of each place}
+        {--part=1 : which part of a sitemap, where there are more than 50,000 pages}';
+
+    protected $description = 'Take the map of a site out: every place that refers to media, and the pages where it is met';
+
+    public function handle(): int
+    {
+        $site = $this->site();
+        if ($site === null) {
+            return 2;
+        }
+        $form = $this->option('as');
+        if (! is_string($form) || ! in_array($form, self::FORMS, true)) {
+            $this->error('--as takes one of '.implode(', ', self::FORMS).'.');
+
+            return 2;
+        }
+        $only = [];
+        foreach (['kind', 'standing', 'path', 'outcome'] as $mark) {
+            $said = $this->option($mark);
+            $only[$mark] = is_string($said) && $said !== '' ? $said : null;
+        }
+        $table = new MapTable(
+            $site,
+            $only,
+            max(0, (int) (is_string($this->option('pages')) ? $this->option('pages') : 0)),
+        );
+        $lines = match ($form) {
+            'csv' => $table->csv(),
+            'sitemap' => (new Sitemap($site))->xml(
+                max(1, (int) (is_string($this->option('part')) ? $this->option('part') : 1)),
+            ),
+            'yaml' => [$site->field_map],
+            default => $table->ndjson(),
+        };
+        foreach ($lines as $line) {
+            $this->output->write($line, false, OutputInterface::OUTPUT_RAW);
+        }
+
+        return self::SUCCESS;
+    }
+}

@@ -1,0 +1,138 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Takeaway;
+
+use App\Models\Site;
+use App\Usage\UsageIndex;
+use Generator;
+use Illuminate\Database\Query\Builder;
+use Illuminate\Support\Facades\DB;
+
+/** The public pages of a site with the pictures that each shows, as an XML sitemap (sitemaps.org, 0.9) with images. */
+final readonly class Sitemap
+{
+    /** A sitemap has no more pages than this, and a page no more pictures. */
+    public const PAGES = 50_000;
+
+    private const PICTURES = 1000;
+
+    public function __construct(private Site $site)
+    {
+    }
+
+    public function parts(): int
+    {
+        return max(1, (int) ceil($this->pages()->count() / self::PAGES));
+    }
+
+    /**
+     * @param  int  $part from 1
+     * @return Generator<string>
+     */
+    public function xml(int $part = 1): Generator
+    {
+        yield '<?xml version="1.0" encoding="UTF-8"?>'
+            ."\n"
+            .'<urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9" xmlns:image="http://www.google.com/schemas/sitemap-image/1.1">'
+            ."\n";
+        [$own, $everywhere] = $this->pictures();
+        $addresses = $this->site->addresses();
+        $rows = $this->pages()
+            ->orderBy('id')
+            ->offset(($part - 1) * self::PAGES)
+            ->limit(self::PAGES)
+            ->select('id', 'address');
+        foreach ($rows->cursor() as $page) {
+            yield "  <url>\n    <loc>".self::text($addresses->addressOfPage((string) $page->address))."</loc>\n";
+            $files = array_unique([
+                ...isset($own[$page->id]) ? (unpack('V*', $own[$page->id]) ?: []) : [],
+                ...$everywhere,
+            ]);
+            foreach ($this->paths(array_slice(array_values($files), 0, self::PICTURES)) as $path) {
+                yield '    <image:image><image:loc>'
+                    .self::text($addresses->addressOf($path))
+                    ."</image:loc></image:image>\n";
+            }
+            yield "  </url>\n";
+        }
+        yield "</urlset>\n";
+    }
+
+    private function pages(): Builder
+    {
+        return DB::table('records')->where('site_id', $this->site->id)->where('is_page', true)->where('state', 0);
+    }
+
+    /**
+     * Which files each page shows, four bytes a file, so that a million uses take some megabytes.
+     *
+     * @return array{array<int, string>, list<int>} page → numbers of files, and those that every page shows
+     */
+    private function pictures(): array
+    {
+        $graph = (new UsageIndex($this->site->id))->graph();
+        $all = $this->pages()->count();
+        $own = $everywhere = [];
+        $uses = DB::table('media_references as m')
+            ->leftJoin('addresses as a', 'a.id', '=', 'm.address_id')
+            ->join('files as f', 'f.media_item_id', '=', 'm.media_item_id')
+            ->where('m.site_id', $this->site->id)
+            ->where('f.mime', 'like', 'image/%')
+            ->where(
+                fn ($q) => $q
+                    ->whereColumn('f.id', 'a.file_id')
+                    ->orWhere(fn ($o) => $o->whereNull('a.file_id')->where('f.is_original', true)),
+            )
+            ->whereNotIn('m.fetch', ['when-followed', 'never'])
+            ->groupBy('m.record_id', 'f.id')
+            ->orderBy('m.record_id')
+            ->select('m.record_id', 'f.id');
+        $record = null;
+        $pages = [];
+        foreach ($uses->cursor() as $use) {
+            if ($record !== $use->record_id) {
+                $record = $use->record_id;
+                $pages = $graph->pagesOf([$record]);
+            }
+            if ($all > 1 && count($pages) === $all) {
+                $everywhere[] = (int) $use->id;
+
+                continue;
+            }
+            foreach ($pages as $page) {
+                $own[$page] = ($own[$page] ?? '').pack('V', $use->id);
+            }
+        }
+
+        return [$own, array_values(array_unique($everywhere))];
+    }
+
+    /**
+     * @param  list<int>  $files
+     * @return list<string>
+     */
+    private function paths(array $files): array
+    {
+        static $known = [];
+        $missing = array_values(array_diff($files, array_keys($known)));
+        if ($missing !== []) {
+            $known = count($known) > 100_000 ? [] : $known;
+            foreach (DB::table('files')->whereIn('id', $files)->pluck('path', 'id') as $id => $path) {
+                $known[$id] = $path;
+            }
+        }
+
+        return array_values(
+            array_filter(
+                array_map(static fn (int $f): ?string => is_string($known[$f] ?? null) ? $known[$f] : null, $files),
+            ),
+        );
+    }
+
+    private static function text(string $text): string
+    {
+        return htmlspecialchars($text, ENT_XML1 | ENT_QUOTES, 'UTF-8');
+    }
+}

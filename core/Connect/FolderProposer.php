@@ -1,0 +1,328 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Connect;
+
+use Ylema\Addresses\Resolver;
+
+/** Works out the field map of a site that is a folder of files, by the names of the files and what stands in some. */
+final readonly class FolderProposer
+{
+    /** Ending → kind and notation; what a browser is given comes first. */
+    private const ENDINGS = [
+        'html' => ['page', 'html'],
+        'htm' => ['page', 'html'],
+        'xhtml' => ['page', 'html'],
+        'md' => ['article', 'markdown'],
+        'markdown' => ['article', 'markdown'],
+        'css' => ['style-sheet', 'css'],
+        'js' => ['script', 'javascript'],
+        'mjs' => ['script', 'javascript'],
+        'json' => ['data', 'json'],
+        'yml' => ['list', 'text'],
+        'yaml' => ['list', 'text'],
+        'xml' => ['feed', 'xml'],
+        'rss' => ['feed', 'xml'],
+        'txt' => ['text', 'text'],
+        'csv' => ['table', 'text'],
+    ];
+
+    /** Files of other programs' languages: read as text, and never written unless a maintainer says so. */
+    private const TEMPLATES = [
+        'php',
+        'phtml',
+        'inc',
+        'twig',
+        'tpl',
+        'liquid',
+        'njk',
+        'hbs',
+        'handlebars',
+        'mustache',
+        'ejs',
+        'erb',
+        'jinja',
+        'jinja2',
+        'j2',
+        'pug',
+        'latte',
+        'asp',
+        'aspx',
+        'jsp',
+        'cfm',
+        'vue',
+        'svelte',
+        'astro',
+        'scss',
+        'sass',
+        'less',
+        'ts',
+        'tsx',
+        'jsx',
+        'py',
+        'rb',
+    ];
+
+    /** Folders whose markup is no page by itself, but a part of others. */
+    private const PARTS = '~(?:^|/)_?(?:includes?|partials?|parts|layouts?|templates?|snippets?|fragments?|components?|blocks?)/~i';
+
+    private const INCLUDE = '~<!--#include\s+(?:virtual|file)="/?([^"]+)"\s*-->~i';
+
+    /** Texts of one kind that are looked into. */
+    private const LOOKED = 60;
+
+    /** So much of a folder is media before it is a folder of media. */
+    private const NEARLY = 0.95;
+
+    private const FOLDERS = 200;
+
+    /** So many files of other kinds are named by one pattern each; the rest is no content. */
+    private const MOST = 1_000_000;
+
+    public function __construct(private FolderSamples $folder, private ?AddressTrial $trial = null)
+    {
+    }
+
+    public function propose(): Proposal
+    {
+        [$kinds, $all] = $this->kinds();
+        // The parts come first: of two patterns that fit, the first holds.
+        uksort($kinds, static fn (string $a, string $b): int => self::rank($a) <=> self::rank($b));
+        $records = $evidence = [];
+        foreach ($kinds as $kind => ['notation' => $notation, 'endings' => $endings, 'paths' => $paths]) {
+            $records[$kind] = $this->section(
+                (string) $kind,
+                $notation,
+                array_map(strval(...), array_keys($endings)),
+                $paths,
+            );
+            $evidence[$kind] = count($paths).' files';
+        }
+        $includes = $this->includes($kinds['page']['paths'] ?? []);
+        if ($includes && isset($records['page-part'])) {
+            unset($records['page-part']['everywhere']);
+        }
+
+        return new Proposal(
+            [
+                'version' => 1,
+                'files' => ['folders' => [...self::mediaFolders($all), '.']],
+                ...$includes
+                    ? [
+                        'tokens' => [
+                            'include' => [
+                                'pattern' => '<!--#include\s+(?:virtual|file)="/?(?<key>[^"]+)"\s*-->',
+                                'names' => isset($records['page-part']) ? 'page-part' : 'page',
+                            ],
+                        ],
+                    ]
+                    : [],
+                ...isset($kinds['template'])
+                    ? ['code' => ['**/*.{'.implode(',', array_keys($kinds['template']['endings'])).'}']]
+                    : [],
+                'records' => $records,
+            ],
+            $evidence,
+            [],
+            $all === [] ? ['' => 'there is no file in it'] : [],
+        );
+    }
+
+    /**
+     * What stands beside a database: style sheets and templates, which the site's own code puts on its pages.
+     *
+     * @return array{array<string, array<string, mixed>>, list<string>} kinds of record, and patterns of the code
+     */
+    public function beside(): array
+    {
+        [$kinds] = $this->kinds();
+        $records = [];
+        foreach (['style-sheet', 'template'] as $kind) {
+            if (isset($kinds[$kind])) {
+                ['notation' => $notation, 'endings' => $endings, 'paths' => $paths] = $kinds[$kind];
+                $own = $this->section($kind, $notation, array_map(strval(...), array_keys($endings)), $paths);
+                $records["$kind-file"] = [...$own, 'everywhere' => true];
+            }
+        }
+
+        return [
+            $records,
+            isset($kinds['template']) ? ['**/*.{'.implode(',', array_keys($kinds['template']['endings'])).'}'] : [],
+        ];
+    }
+
+    /**
+     * @return array{array<string, array{notation: string, endings: array<string, true>, paths: list<string>}>, list<string>}
+     */
+    private function kinds(): array
+    {
+        $kinds = $all = [];
+        foreach ($this->folder->paths() as $path) {
+            $ending = strtolower(pathinfo($path, PATHINFO_EXTENSION));
+            $all[] = $path;
+            if (count($all) > self::MOST) {
+                break;
+            }
+            $isPart = preg_match(self::PARTS, $path) === 1;
+            [$kind, $notation] = match (true) {
+                in_array($ending, self::TEMPLATES, true) => ['template', 'text'],
+                $isPart && in_array($ending, ['html', 'htm'], true) => ['page-part', 'html'],
+                default => self::ENDINGS[$ending] ?? [null, null],
+            };
+            if ($kind !== null && $notation !== null) {
+                $kinds[$kind] ??= ['notation' => $notation, 'endings' => [], 'paths' => []];
+                $kinds[$kind]['endings'][$ending] = true;
+                $kinds[$kind]['paths'][] = $path;
+            }
+        }
+
+        return [$kinds, $all];
+    }
+
+    /**
+     * @param  list<string>  $endings
+     * @param  list<string>  $paths
+     * @return array<string, mixed>
+     */
+    private function section(string $kind, string $notation, array $endings, array $paths): array
+    {
+        $all = count($endings) === 1 ? $endings[0] : '{'.implode(',', $endings).'}';
+        $files = $kind === 'page-part' ? self::folders($paths, $all) : ["**/*.$all"];
+
+        return [
+            'files' => count($files) === 1 ? $files[0] : $files,
+            'notation' => $notation,
+            ...$kind === 'article'
+                ? ['address' => $this->address($paths), 'state' => ['column' => 'front.draft', 'set' => 'waiting']]
+                : [],
+            ...$kind === 'page-part' ? ['page' => false] : [],
+            ...$kind === 'template' ? ['read_only' => true, 'everywhere' => true] : [],
+            // Which page shows what stands there, no file says.
+            ...in_array($kind, ['data', 'list', 'feed', 'text', 'table', 'page-part'], true)
+                ? ['everywhere' => true]
+                : [],
+        ];
+    }
+
+    /**
+     * @param  list<string>  $paths
+     * @return list<string>
+     */
+    private static function folders(array $paths, string $all): array
+    {
+        $folders = [];
+        foreach ($paths as $path) {
+            if (preg_match(self::PARTS, $path, $found, PREG_OFFSET_CAPTURE) === 1) {
+                $folders[substr($path, 0, $found[0][1] + strlen($found[0][0]))] = true;
+            }
+        }
+
+        return array_map(
+            static fn (string $folder): string => "$folder**/*.$all",
+            array_map(strval(...), array_keys($folders)),
+        );
+    }
+
+    /**
+     * Where a text that something makes a page of is met: as the public site shows it, or most likely.
+     *
+     * @param  list<string>  $paths
+     */
+    private function address(array $paths): string
+    {
+        $likely = '{folder}/{stem}/';
+        $candidates = [
+            $likely,
+            '{folder}/{stem}.html',
+            '{folder}/{stem}',
+            '{stem}/',
+            '{stem}.html',
+            '{front.slug}/',
+            '{front.permalink}',
+        ];
+        foreach ($this->trial === null ? [] : $candidates as $candidate) {
+            $met = 0;
+            foreach (array_slice($paths, 0, 3) as $path) {
+                $text = $this->folder->text($path);
+                $front = [];
+                preg_match_all(
+                    '~^(\w+):[ \t]*["\']?(.*?)["\']?[ \t]*$~m',
+                    substr($text, 0, 2000),
+                    $said,
+                    PREG_SET_ORDER,
+                );
+                foreach ($said as $one) {
+                    $front[$one[1]] = $one[2];
+                }
+                $title = $front['title'] ?? (preg_match('~^#\s+(.+)$~m', $text, $head) === 1 ? $head[1] : '');
+                $address = strtr($candidate, [
+                    '{folder}' => dirname($path) === '.' ? '' : dirname($path),
+                    '{stem}' => pathinfo($path, PATHINFO_FILENAME),
+                    '{front.slug}' => $front['slug'] ?? "\0",
+                    '{front.permalink}' => $front['permalink'] ?? "\0",
+                ]);
+                $met +=
+                    $title !== ''
+                    && ! str_contains($address, "\0")
+                    && $this->trial?->shows(ltrim($address, '/'), $title) === true
+                        ? 1
+                        : 0;
+            }
+            if ($met >= 2 || ($met === 1 && count($paths) === 1)) {
+                return $candidate;
+            }
+        }
+
+        return $likely;
+    }
+
+    /**
+     * The topmost folders in which nearly everything is media, so that what begins with their names is plainly meant as
+     * an address.
+     *
+     * @param  list<string>  $paths
+     * @return list<string>
+     */
+    private static function mediaFolders(array $paths): array
+    {
+        $all = $media = [];
+        foreach ($paths as $path) {
+            $isMedia = Resolver::hasMediaType($path);
+            for ($folder = dirname($path); $folder !== '.'; $folder = dirname($folder)) {
+                $all[$folder] = ($all[$folder] ?? 0) + 1;
+                $media[$folder] = ($media[$folder] ?? 0) + ($isMedia ? 1 : 0);
+            }
+        }
+        $folders = [];
+        ksort($all);
+        foreach ($all as $folder => $count) {
+            $above = array_filter($folders, static fn (string $f): bool => str_starts_with("$folder/", "$f/"));
+            if ($above === [] && $media[$folder] >= self::NEARLY * $count) {
+                $folders[] = (string) $folder;
+            }
+        }
+
+        return array_slice($folders, 0, self::FOLDERS);
+    }
+
+    /** @param  list<string>  $paths */
+    private function includes(array $paths): bool
+    {
+        foreach (array_slice($paths, 0, self::LOOKED) as $path) {
+            if (preg_match(self::INCLUDE, $this->folder->text($path)) === 1) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    private static function rank(string $kind): int
+    {
+        return (int) array_search($kind, ['page-part', 'page', 'article', 'style-sheet', 'script'], true) ?:
+            ($kind === 'page-part'
+                ? 0
+                : 9);
+    }
+}
