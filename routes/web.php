@@ -6,6 +6,7 @@ use App\Http\Controllers\BagController;
 use App\Http\Controllers\ChangeController;
 use App\Http\Controllers\CopyController;
 use App\Http\Controllers\DeskController;
+use App\Http\Controllers\DraftController;
 use App\Http\Controllers\FindController;
 use App\Http\Controllers\HostController;
 use App\Http\Controllers\LogController;
@@ -34,7 +35,19 @@ use Illuminate\Support\Facades\Route;
 // What is no number names nothing, and the database is not asked for it.
 Route::patterns(
     array_fill_keys(
-        ['mediaItem', 'reference', 'file', 'record', 'reading', 'plan', 'change', 'decision', 'survey', 'adoption'],
+        [
+            'mediaItem',
+            'reference',
+            'file',
+            'record',
+            'reading',
+            'plan',
+            'change',
+            'decision',
+            'survey',
+            'adoption',
+            'draft',
+        ],
         '[1-9][0-9]{0,17}',
     ),
 );
@@ -51,6 +64,18 @@ Route::prefix('api')->group(function (): void {
     Route::middleware(['auth', 'can:look'])->group(function (): void {
         Route::delete('session', [SessionController::class, 'destroy']);
         Route::get('sites', [SiteController::class, 'index']);
+        Route::prefix('drafts')
+            ->middleware('can:own')
+            ->group(function (): void {
+                Route::get('/', [DraftController::class, 'index']);
+                Route::post('/', [DraftController::class, 'store']);
+                Route::get('{draft}', [DraftController::class, 'show']);
+                Route::put('{draft}', [DraftController::class, 'update']);
+                Route::delete('{draft}', [DraftController::class, 'destroy']);
+                Route::post('{draft}/proposal', [DraftController::class, 'propose']);
+                Route::put('{draft}/map', [DraftController::class, 'map']);
+                Route::post('{draft}/site', [DraftController::class, 'connect']);
+            });
 
         Route::prefix('sites/{site}')
             ->scopeBindings()

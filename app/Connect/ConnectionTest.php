@@ -182,7 +182,7 @@ final readonly class ConnectionTest
         $tables = [];
         foreach ($map->kinds as $kind) {
             $column = array_key_first($kind->fields);
-            if ($column !== null && ! $kind->isKept) {
+            if ($column !== null && ! $kind->isKept && ! $kind->isOfFiles()) {
                 $tables[$kind->table] ??= (string) $column;
             }
         }

@@ -216,9 +216,7 @@ final class Proposer
 
     private function answer(Question $question): string
     {
-        if (! isset($this->answers[$question->id])) {
-            $this->questions[] = $question;
-        }
+        $this->questions[] = $question;
 
         return $this->answers[$question->id] ?? (string) array_key_first($question->answers);
     }

@@ -14,6 +14,17 @@ return new class extends Migration
         Schema::table('sites', function (Blueprint $table): void {
             $table->boolean('writes')->default(true);
         });
+        Schema::create('drafts', function (Blueprint $table): void {
+            $table->id();
+            $table->text('said');
+            $table->string('state', 12)->default('new');
+            $table->text('problem')->nullable();
+            $table->text('field_map')->nullable();
+            $table->jsonb('proposal')->nullable();
+            $table->jsonb('answers')->default('{}');
+            $table->foreignId('made_by')->nullable()->constrained('users')->nullOnDelete();
+            $table->timestampsTz();
+        });
         Schema::create('field_maps', function (Blueprint $table): void {
             $table->id();
             $table->foreignId('site_id')->constrained()->cascadeOnDelete();

@@ -30,6 +30,9 @@ import { RestingPage } from './resting/RestingPage';
 import { WeightPage } from './resting/WeightPage';
 import { Shell } from './shell/Shell';
 import { SignIn } from './shell/SignIn';
+import { ConnectPage } from './sites/ConnectPage';
+import { SitesFrame } from './sites/SitesFrame';
+import { SitesPage } from './sites/SitesPage';
 import { SwapPage } from './swap/SwapPage';
 import { FailedPage, Page } from './ui/Page';
 import { Empty, Loading } from './ui/States';
@@ -48,6 +51,15 @@ const client = new QueryClient({
 
 const router = createBrowserRouter([
   { path: '/', element: <FirstSite /> },
+  {
+    path: '/sites',
+    element: <SitesFrame />,
+    children: [
+      { index: true, element: <SitesPage /> },
+      { path: 'connect', element: <ConnectPage /> },
+      { path: 'connect/:draft', element: <ConnectPage /> },
+    ],
+  },
   {
     path: '/:site',
     element: <Shell />,
@@ -93,13 +105,7 @@ function FirstSite() {
   if (sites.isPending) return <Loading />;
   if (sites.isError) return <FailedPage title="Sites" error={sites.error} again={sites.refetch} />;
   const first = sites.data.sites[0];
-  return first ? (
-    <Navigate to={`/${first.slug}/desk`} replace />
-  ) : (
-    <Page title="Sites">
-      <Empty title="No site is connected yet">An owner connects the first one.</Empty>
-    </Page>
-  );
+  return <Navigate to={first ? `/${first.slug}/desk` : '/sites'} replace />;
 }
 
 function Door() {

@@ -51,7 +51,8 @@ final class ConnectCommand extends Command
             $yaml = is_string($map) ? $this->read($map) : null;
             if ($yaml === null) {
                 $proposal = $connector->proposal($site, $answers);
-                $answers += $this->asked($proposal->questions);
+                $open = array_filter($proposal->questions, static fn (Question $q): bool => ! isset($answers[$q->id]));
+                $answers += $this->asked(array_values($open));
                 $proposal = $answers === $settings->answers ? $proposal : $connector->proposal($site, $answers);
                 $this->shown($proposal);
                 $yaml = $connector->yaml($proposal);

@@ -4,10 +4,12 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Connect\ConnectionTest;
 use App\Models\Site;
 use App\Usage\SiteFigures;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Illuminate\Validation\ValidationException;
 
 final class SiteController
 {
@@ -21,15 +23,23 @@ final class SiteController
         return new JsonResponse([...self::site($site), 'stages' => $figures->stages($site)]);
     }
 
-    public function update(Request $request, Site $site): JsonResponse
+    public function update(Request $request, Site $site, ConnectionTest $test): JsonResponse
     {
-        $site->update(
-            $request->validate([
-                'ask_public' => ['required_without_all:at_once,pause', 'boolean'],
-                'at_once' => ['integer', 'min:1', 'max:16'],
-                'pause' => ['integer', 'min:0', 'max:60000'],
-            ]),
-        );
+        $asked = $request->validate([
+            'ask_public' => ['required_without_all:at_once,pause,writes', 'boolean'],
+            'writes' => ['boolean'],
+            'at_once' => ['integer', 'min:1', 'max:16'],
+            'pause' => ['integer', 'min:0', 'max:60000'],
+        ]);
+        if (($asked['writes'] ?? false) === true) {
+            // What cannot be written is said before anybody plans on it.
+            foreach ($test->of($site, true) as $finding) {
+                if (! $finding->isGood) {
+                    throw ValidationException::withMessages(['writes' => $finding->words]);
+                }
+            }
+        }
+        $site->update($asked);
 
         return new JsonResponse(self::site($site));
     }
@@ -48,6 +58,7 @@ final class SiteController
             'ask_public' => $site->ask_public,
             'at_once' => $site->at_once,
             'pause' => $site->pause,
+            'writes' => $site->writes,
             'read_at' => $site->read_at?->toIso8601String(),
         ];
     }

@@ -1,7 +1,9 @@
 import { Popover } from 'radix-ui';
 import { ChevronDown } from 'lucide-react';
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
 import { client } from '@/api/client';
-import { useAct, useMay, useSite } from '@/api/hooks';
+import { useAct, useMay, useSite, useSites } from '@/api/hooks';
 import type { Site } from '@/api/types';
 import { sayProblem } from '@/ui/Notice';
 import { PublicLink } from '@/ui/PublicLink';
@@ -39,7 +41,18 @@ export function SiteMenu() {
           className="sheet z-40 w-[28rem] max-w-[94vw] p-4 shadow-lg outline-none"
         >
           <Addresses site={site} />
-          <AskPublic site={site} />
+          <Allowed
+            on={site.ask_public}
+            title="Ask the public site over the network"
+            patch={(ask_public) => ({ ask_public })}
+          >
+            After a change its pages are looked at. Without this, only hosts that are reached from here as
+            listed above are asked.
+          </Allowed>
+          <Allowed on={site.writes} title="Let plans be carried out" patch={(writes) => ({ writes })}>
+            Without this, the site is only read. Switching it on tries a write and takes it back.
+          </Allowed>
+          <OtherSites slug={site.slug} />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
@@ -88,28 +101,59 @@ function Several({ word, addresses }: { word: string; addresses: string[] }) {
   );
 }
 
-/** The owner's word whether Ylema may ask the public site over the network, beyond the hosts named above. */
-function AskPublic({ site }: { site: Site }) {
+/** The owner's word on what Ylema may do with this site. */
+function Allowed({
+  on,
+  title,
+  patch,
+  children,
+}: {
+  on: boolean;
+  title: string;
+  patch: (on: boolean) => { ask_public?: boolean; writes?: boolean };
+  children: ReactNode;
+}) {
   const { own } = useMay();
-  const set = useAct<Site, boolean>((slug, ask_public) =>
-    client.PATCH('/sites/{site}', { params: { path: { site: slug } }, body: { ask_public } }),
+  const set = useAct<Site, boolean>((slug, wanted) =>
+    client.PATCH('/sites/{site}', { params: { path: { site: slug } }, body: patch(wanted) }),
   );
   return (
-    <label className="mt-4 flex min-h-6 gap-2.5 border-t border-line pt-3">
+    <label className="mt-3 flex min-h-6 gap-2.5 border-t border-line pt-3">
       <input
         type="checkbox"
         className="mt-0.5 size-6 shrink-0"
-        checked={set.isPending ? set.variables : site.ask_public}
+        checked={set.isPending ? set.variables : on}
         disabled={!own || set.isPending}
         onChange={(event) => set.mutate(event.target.checked, { onError: sayProblem })}
       />
       <span>
-        <span className="font-semibold">Ask the public site over the network</span>
+        <span className="font-semibold">{title}</span>
         <span className="block text-soft">
-          After a change its pages are looked at. Without this, only hosts that are reached from here as
-          listed above are asked.{!own && ' The owner decides this.'}
+          {children}
+          {!own && ' The owner decides this.'}
         </span>
       </span>
     </label>
+  );
+}
+
+/** The way to another site. */
+function OtherSites({ slug }: { slug: string }) {
+  const others = (useSites().data?.sites ?? []).filter((site) => site.slug !== slug);
+  return (
+    <nav aria-label="Other sites" className="mt-3 flex flex-col border-t border-line pt-2">
+      {others.slice(0, 8).map((site) => (
+        <Link
+          key={site.slug}
+          to={`/${site.slug}/desk`}
+          className="truncate rounded px-2 py-1.5 hover:bg-tint"
+        >
+          {site.name}
+        </Link>
+      ))}
+      <Link to="/sites" className="rounded px-2 py-1.5 font-semibold text-accent hover:bg-tint">
+        All sites
+      </Link>
+    </nav>
   );
 }

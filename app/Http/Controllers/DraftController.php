@@ -1,0 +1,282 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Connect\ConnectionTest;
+use App\Connect\Connector;
+use App\Connect\Finding;
+use App\Connect\ProposeForDraft;
+use App\Connect\Settings;
+use App\Models\Draft;
+use App\Models\User;
+use App\Reading\ReadSite;
+use App\Sites\FieldMap;
+use App\Sites\FieldMapError;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Validation\ValidationException;
+use InvalidArgumentException;
+
+/** Connecting a site, in steps that can be left and taken up again. */
+final readonly class DraftController
+{
+    public function __construct(private Connector $connector, private ConnectionTest $test)
+    {
+    }
+
+    public function index(): JsonResponse
+    {
+        return new JsonResponse([
+            'drafts' => Draft::query()->orderByDesc('id')->limit(50)->get()->map($this->line(...))->all(),
+        ]);
+    }
+
+    public function store(Request $request): JsonResponse
+    {
+        $draft = Draft::query()->create([
+            'said' => $this->said($request, null),
+            'made_by' => $request->user()?->getKey(),
+        ]);
+
+        return new JsonResponse($this->whole($draft->refresh()), 201);
+    }
+
+    public function show(Draft $draft): JsonResponse
+    {
+        return new JsonResponse($this->whole($draft));
+    }
+
+    /** What was said before holds for a password that is left empty. */
+    public function update(Request $request, Draft $draft): JsonResponse
+    {
+        $draft->update([
+            'said' => $this->said($request, $draft),
+            'state' => 'new',
+            'field_map' => null,
+            'proposal' => null,
+        ]);
+
+        return new JsonResponse($this->whole($draft));
+    }
+
+    public function propose(Request $request, Draft $draft): JsonResponse
+    {
+        /** @var array{answers?: array<string, string>} $asked */
+        $asked = $request->validate(['answers' => ['array'], 'answers.*' => ['string', 'max:200']]);
+        $draft->update([
+            'state' => 'proposing',
+            'problem' => null,
+            'answers' => [...$draft->answers, ...$asked['answers'] ?? []],
+        ]);
+        ProposeForDraft::dispatch($draft->id);
+
+        return new JsonResponse($this->whole($draft->refresh()), 202);
+    }
+
+    public function map(Request $request, Draft $draft): JsonResponse
+    {
+        $request->validate(['map' => ['required', 'string', 'max:1000000']]);
+        $yaml = $request->string('map')->toString();
+        try {
+            FieldMap::parse($yaml);
+        } catch (FieldMapError $e) {
+            throw ValidationException::withMessages(['map' => $e->getMessage()]);
+        }
+        $draft->update(['field_map' => $yaml]);
+
+        return new JsonResponse($this->whole($draft));
+    }
+
+    /** Keeps the site, and has it read for the first time. */
+    public function connect(Request $request, Draft $draft, ReadSite $readSite): JsonResponse
+    {
+        if ($draft->field_map === null) {
+            throw ValidationException::withMessages(['map' => 'There is no field map yet. Have one proposed first.']);
+        }
+        try {
+            $site = $this->connector->connect(
+                $this->connector->draft(Settings::fromArray($draft->said, '/')),
+                $draft->field_map,
+            );
+        } catch (InvalidArgumentException $e) {
+            throw ValidationException::withMessages(['name' => $e->getMessage()]);
+        }
+        $user = $request->user();
+        $draft->delete();
+        $readSite->begin($site, $user instanceof User ? $user : null);
+
+        return new JsonResponse(['slug' => $site->slug], 201);
+    }
+
+    public function destroy(Draft $draft): JsonResponse
+    {
+        $draft->delete();
+
+        return new JsonResponse(null, 204);
+    }
+
+    /** @return array<string, mixed> as a settings file would say it */
+    private function said(Request $request, ?Draft $before): array
+    {
+        /**
+         * @var array{name: string, address: string, former?: list<string>, engine: string, host?: string|null,
+         *     port?: int|null, database?: string|null, user?: string|null, password?: string|null, file?: string|null,
+         *     files: string, reach_at?: string|null} $asked
+         */
+        $asked = $request->validate([
+            'name' => ['required', 'string', 'max:120'],
+            'address' => ['required', 'string', 'max:500'],
+            'former' => ['array', 'max:20'],
+            'former.*' => ['string', 'max:500'],
+            'engine' => ['required', 'in:postgresql,mariadb,mysql,sqlite,folder'],
+            'host' => ['nullable', 'string', 'max:255'],
+            'port' => ['nullable', 'integer', 'min:1', 'max:65535'],
+            'database' => ['nullable', 'string', 'max:255'],
+            'user' => ['nullable', 'string', 'max:255'],
+            'password' => ['nullable', 'string', 'max:1000'],
+            'file' => ['nullable', 'string', 'max:1000'],
+            'files' => ['required', 'string', 'max:1000', 'starts_with:/'],
+            'reach_at' => ['nullable', 'string', 'max:255'],
+        ]);
+        $content = array_filter(
+            [
+                'engine' => $asked['engine'],
+                'host' => $asked['host'] ?? null,
+                'port' => $asked['port'] ?? null,
+                'database' => $asked['database'] ?? null,
+                'user' => $asked['user'] ?? null,
+                'file' => $asked['file'] ?? null,
+                'password' => $asked['password'] ?? $this->kept($before),
+            ],
+            static fn (mixed $v): bool => $v !== null && $v !== '',
+        );
+        $host = (string) parse_url($asked['address'], PHP_URL_HOST);
+        $said = array_filter(
+            [
+                'name' => $asked['name'],
+                'address' => $asked['address'],
+                'former' => $asked['former'] ?? [],
+                'reach_at' => isset($asked['reach_at']) && $asked['reach_at'] !== '' ? [$host => $asked['reach_at']] : [],
+                'content' => $asked['engine'] === 'folder' ? $asked['files'] : $content,
+                'files' => $asked['files'],
+            ],
+            static fn (mixed $v): bool => $v !== [],
+        );
+        try {
+            Settings::fromArray($said, '/');
+        } catch (InvalidArgumentException $e) {
+            throw ValidationException::withMessages(['settings' => $e->getMessage()]);
+        }
+
+        return $said;
+    }
+
+    private function kept(?Draft $before): ?string
+    {
+        $content = $before?->said['content'] ?? null;
+
+        return is_array($content) && is_string($content['password'] ?? null) ? $content['password'] : null;
+    }
+
+    /** @return array<string, mixed> */
+    private function line(Draft $draft): array
+    {
+        return [
+            'id' => $draft->id,
+            'name' => is_string($draft->said['name'] ?? null) ? $draft->said['name'] : '',
+            'address' => is_string($draft->said['address'] ?? null) ? $draft->said['address'] : '',
+            'state' => $draft->state,
+            'at' => $draft->updated_at?->toIso8601String(),
+        ];
+    }
+
+    /** @return array<string, mixed> */
+    private function whole(Draft $draft): array
+    {
+        $said = $draft->said;
+        $content = is_array($said['content'] ?? null) ? array_diff_key($said['content'], ['password' => 1]) : [];
+        $reach = is_array($said['reach_at'] ?? null) ? array_values($said['reach_at'])[0] ?? null : null;
+
+        return [
+            ...$this->line($draft),
+            'said' => [
+                'name' => $said['name'] ?? '',
+                'address' => $said['address'] ?? '',
+                'former' => $said['former'] ?? [],
+                'engine' => $content['engine'] ?? 'folder',
+                'host' => $content['host'] ?? null,
+                'port' => $content['port'] ?? null,
+                'database' => $content['database'] ?? null,
+                'user' => $content['user'] ?? null,
+                'file' => $content['file'] ?? null,
+                'has_password' => $this->kept($draft) !== null,
+                'files' => is_string($said['files'] ?? null) ? $said['files'] : '',
+                'reach_at' => $reach,
+            ],
+            'problem' => $draft->problem,
+            'tested' => $this->tested($draft),
+            'map' => $draft->field_map,
+            'questions' => array_map(
+                static fn (array $q): array => [...$q, 'answer' => $draft->answers[$q['id']] ?? null],
+                $draft->proposal['questions'] ?? [],
+            ),
+            'kinds' => $this->kinds($draft),
+            'left_out' => array_map(
+                static fn (string $table, string $why): array => ['table' => $table, 'why' => $why],
+                array_map(strval(...), array_keys($draft->proposal['left_out'] ?? [])),
+                array_values($draft->proposal['left_out'] ?? []),
+            ),
+        ];
+    }
+
+    /** @return list<array{what: string, good: bool, words: string}> */
+    private function tested(Draft $draft): array
+    {
+        if ($draft->state === 'proposing') {
+            return [];
+        }
+        $site = $this->connector->draft(Settings::fromArray($draft->said, '/'));
+        $site->field_map = $draft->field_map ?? '';
+
+        return array_map(
+            static fn (Finding $f): array => ['what' => $f->what, 'good' => $f->isGood, 'words' => $f->words],
+            $this->test->of($site),
+        );
+    }
+
+    /** @return list<array{kind: string, table: string, address: string|null, fields: list<array{name: string, why: string|null}>}> */
+    private function kinds(Draft $draft): array
+    {
+        if ($draft->field_map === null) {
+            return [];
+        }
+        try {
+            $map = FieldMap::parse($draft->field_map);
+        } catch (FieldMapError) {
+            return [];
+        }
+        $kinds = [];
+        foreach ($map->kinds as $kind) {
+            $fields = [];
+            foreach ($kind->fields as $field) {
+                $names = array_map(strval(...), array_keys($field->rules));
+                $fields[] = [
+                    'name' => $field->column,
+                    'why' => $field->by === null
+                            ? $draft->proposal['evidence']["$kind->table.$field->column"] ?? null
+                            : "of the rows that $field->by calls ".implode(', ', $names),
+                ];
+            }
+            $kinds[] = [
+                'kind' => $kind->kind,
+                'table' => $kind->isOfFiles() ? implode(', ', $kind->patterns) : $kind->table,
+                'address' => ($kind->addresses[0] ?? null)?->text,
+                'fields' => $fields,
+            ];
+        }
+
+        return $kinds;
+    }
+}

@@ -1,0 +1,142 @@
+import { useState } from 'react';
+import type { Draft } from '@/api/types';
+import { Button } from '@/ui/Button';
+import { many } from '@/ui/words';
+
+/** What Ylema is unsure of; its own answer holds until somebody gives another. */
+export function Questions({
+  draft,
+  busy,
+  onAnswered,
+}: {
+  draft: Draft;
+  busy: boolean;
+  onAnswered: (answers: Record<string, string>) => void;
+}) {
+  const [answers, setAnswers] = useState<Record<string, string>>({});
+  if (draft.questions.length === 0) return null;
+  return (
+    <section aria-label="Questions" className="sheet max-w-5xl p-4">
+      <h2 className="text-[1.05rem] font-semibold">{many(draft.questions.length, 'question')}</h2>
+      <p className="mb-3 text-soft">What is chosen now is what Ylema takes it to be.</p>
+      <ol className="grid gap-4">
+        {draft.questions.map((question) => (
+          <li key={question.id}>
+            <label>
+              <span className="block">{question.words}</span>
+              {question.samples.length > 0 && (
+                <span className="path block truncate text-soft">Seen: {question.samples.join(' · ')}</span>
+              )}
+              <select
+                value={answers[question.id] ?? question.answer ?? question.answers[0]?.id ?? ''}
+                onChange={(event) => setAnswers({ ...answers, [question.id]: event.target.value })}
+                className="mt-1 h-10 w-full max-w-2xl rounded-md border border-edge bg-paper px-2"
+              >
+                {question.answers.map((answer) => (
+                  <option key={answer.id} value={answer.id}>
+                    {answer.words}
+                  </option>
+                ))}
+              </select>
+            </label>
+          </li>
+        ))}
+      </ol>
+      <div className="mt-4 flex justify-end">
+        <Button disabled={busy || Object.keys(answers).length === 0} onClick={() => onAnswered(answers)}>
+          Propose again with these answers
+        </Button>
+      </div>
+    </section>
+  );
+}
+
+/** Which records the map reads, each field with what speaks for it. */
+export function Kinds({ draft }: { draft: Draft }) {
+  return (
+    <section aria-label="What will be read" className="sheet max-w-5xl overflow-x-auto p-4">
+      <h2 className="mb-2 text-[1.05rem] font-semibold">
+        {many(draft.kinds.length, 'kind')} of record will be read
+      </h2>
+      <table className="w-full text-left">
+        <thead className="text-[0.85rem] text-soft">
+          <tr>
+            <th className="w-36 py-1 pr-4 font-normal">Kind</th>
+            <th className="w-44 py-1 pr-4 font-normal">Table or files</th>
+            <th className="w-56 py-1 pr-4 font-normal">Address</th>
+            <th className="py-1 font-normal">Fields, and what speaks for them</th>
+          </tr>
+        </thead>
+        <tbody className="divide-y divide-line align-top">
+          {draft.kinds.map((kind) => (
+            <tr key={kind.kind}>
+              <td className="py-1.5 pr-4 font-semibold">{kind.kind}</td>
+              <td className="path py-1.5 pr-4 break-words">{kind.table}</td>
+              <td className="path py-1.5 pr-4 break-words">
+                {kind.address ?? <span className="text-soft">no page of its own</span>}
+              </td>
+              <td className="py-1.5">
+                {kind.fields.length === 0 ? (
+                  <span className="text-soft">carries others</span>
+                ) : (
+                  kind.fields.map((field) => (
+                    <span key={field.name} className="block">
+                      <span className="path">{field.name}</span>
+                      {field.why !== null && <span className="text-soft">: {field.why}</span>}
+                    </span>
+                  ))
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {draft.left_out.length > 0 && (
+        <details className="mt-3">
+          <summary className="cursor-pointer">
+            {many(draft.left_out.length, 'table')} left out, each with its reason
+          </summary>
+          <ul className="mt-1">
+            {draft.left_out.map((one) => (
+              <li key={one.table}>
+                <span className="path">{one.table}</span>
+                <span className="text-soft">: {one.why}</span>
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </section>
+  );
+}
+
+/** The map itself, for whoever wants to read or change it. */
+export function MapText({
+  draft,
+  busy,
+  onChanged,
+}: {
+  draft: Draft;
+  busy: boolean;
+  onChanged: (map: string) => void;
+}) {
+  const [text, setText] = useState(draft.map ?? '');
+  return (
+    <details className="sheet max-w-5xl p-4">
+      <summary className="cursor-pointer font-semibold">The field map itself</summary>
+      <textarea
+        aria-label="Field map, in YAML"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        spellCheck={false}
+        rows={24}
+        className="path mt-3 w-full rounded-md border border-edge bg-paper p-3 whitespace-pre"
+      />
+      <div className="mt-2 flex justify-end">
+        <Button disabled={busy || text === draft.map} onClick={() => onChanged(text)}>
+          Check and keep this map
+        </Button>
+      </div>
+    </details>
+  );
+}

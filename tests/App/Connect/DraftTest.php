@@ -1,0 +1,132 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Models\Draft;
+use App\Models\Role;
+use App\Models\Site;
+use Illuminate\Support\Facades\DB;
+use Standin\Mill\Mill;
+use Tests\App\Connect\SecondSite;
+
+/*
+ * A site is connected in the browser, in steps that can be left and taken up again.
+ */
+
+beforeEach(function (): void {
+    $this->touched();
+    $mill = new Mill();
+    $mill->write(SecondSite::empty(SecondSite::maria()));
+    $this->folder = self::folder().'/mill';
+    shell_exec('rm -rf '.escapeshellarg($this->folder));
+    $mill->draw($this->folder);
+    preg_match('~port=(\d+)~', (string) getenv('MARIA_DSN'), $port);
+    $this->asked = [
+        'name' => 'Hollin Mill',
+        'address' => 'https://hollinmill.example/',
+        'former' => ['https://old-mill.example/'],
+        'engine' => 'mariadb',
+        'host' => '127.0.0.1',
+        'port' => (int) $port[1],
+        'database' => 'sources',
+        'user' => 'sources',
+        'password' => (string) getenv('MARIA_PASSWORD'),
+        'files' => $this->folder,
+    ];
+});
+
+it('says, tries, proposes, asks, changes and connects', function (): void {
+    $draft = $this->as(Role::Owner)->postJson('/api/drafts', $this->asked)->assertCreated()->json();
+    expect(array_column($draft['tested'], 'good'))
+        ->not->toContain(false)
+        ->and($draft['said']['has_password'])
+        ->toBeTrue()
+        ->and(json_encode($draft))
+        ->not->toContain((string) getenv('MARIA_PASSWORD'))
+        ->and(DB::table('drafts')->value('said'))
+        ->not->toContain('sources')
+        ->and($draft['map'])
+        ->toBeNull();
+    // Said again without its password, it keeps the one of before.
+    $this->putJson("/api/drafts/{$draft['id']}", [...$this->asked, 'password' => null])
+        ->assertOk()
+        ->assertJsonPath('tested.0.good', true);
+    $this->postJson("/api/drafts/{$draft['id']}/proposal")->assertStatus(202);
+    $draft = $this->getJson("/api/drafts/{$draft['id']}")
+        ->assertOk()
+        ->assertJsonPath('state', 'proposed')
+        ->json();
+    $question = array_values(
+        array_filter($draft['questions'], static fn (array $q): bool => $q['id'] === 'hm_menu.where'),
+    )[0];
+    expect($question['answers'][0]['id'])
+        ->toBe('everywhere')
+        ->and(array_column($draft['kinds'], 'kind'))
+        ->toContain('banner', 'page', 'setting')
+        ->and(array_column($draft['left_out'], 'table'))
+        ->toContain('hm_cache');
+    $this->postJson("/api/drafts/{$draft['id']}/proposal", ['answers' => ['hm_menu.where' => 'nowhere']])->assertStatus(
+        202,
+    );
+    $draft = $this->getJson("/api/drafts/{$draft['id']}")->json();
+    expect($draft['map'])->not->toMatch('~table: hm_menu\n(?:    .*\n)*    everywhere: true~');
+    // A map that cannot be read is refused with its line, and the one of before is kept.
+    $this->putJson("/api/drafts/{$draft['id']}/map", [
+        'map' => "version: 1\nfiles: { folders: [files] }\nrecords:\n  page: { tabel: x }",
+    ])
+        ->assertStatus(422)
+        ->assertSee('Did you mean');
+    expect($this->getJson("/api/drafts/{$draft['id']}")->json('map'))->toBe($draft['map']);
+    $this->postJson("/api/drafts/{$draft['id']}/site")
+        ->assertCreated()
+        ->assertJsonPath('slug', 'hollin-mill');
+    $site = Site::query()->where('slug', 'hollin-mill')->sole();
+    expect($site->writes)
+        ->toBeFalse()
+        ->and($site->read_at)
+        ->not->toBeNull()
+        ->and(Draft::query()->count())
+        ->toBe(0);
+    $this->patchJson('/api/sites/hollin-mill', ['writes' => true])
+        ->assertOk()
+        ->assertJsonPath('writes', true);
+});
+
+it('says at once what is wrong, and can be taken up again', function (): void {
+    $draft = $this->as(Role::Owner)
+        ->postJson('/api/drafts', [...$this->asked, 'password' => 'wrong'])
+        ->assertCreated()
+        ->json();
+    expect(
+        array_values(array_filter($draft['tested'], static fn (array $f): bool => ! $f['good']))[0]['words'],
+    )->toContain('Check user, password and database name');
+    $this->getJson('/api/drafts')->assertOk()->assertJsonPath('drafts.0.name', 'Hollin Mill');
+    $this->postJson("/api/drafts/{$draft['id']}/site")
+        ->assertStatus(422)
+        ->assertSee('There is no field map yet');
+    $this->postJson("/api/drafts/{$draft['id']}/proposal")->assertStatus(202);
+    $this->getJson("/api/drafts/{$draft['id']}")
+        ->assertJsonPath('state', 'failed')
+        ->assertSee('does not let the user');
+    $this->putJson("/api/drafts/{$draft['id']}", $this->asked)
+        ->assertOk()
+        ->assertJsonPath('state', 'new');
+    $this->deleteJson("/api/drafts/{$draft['id']}")->assertStatus(204);
+    expect(Draft::query()->count())->toBe(0);
+    $this->postJson('/api/drafts', [...$this->asked, 'address' => 'the mill'])
+        ->assertStatus(422)
+        ->assertSee('no whole address');
+});
+
+it('cannot be switched to writing where the source does not let it', function (): void {
+    $this->as(Role::Owner);
+    $draft = $this->postJson('/api/drafts', [...$this->asked, 'user' => 'looker'])
+        ->assertCreated()
+        ->json();
+    $this->postJson("/api/drafts/{$draft['id']}/proposal")->assertStatus(202);
+    $this->postJson("/api/drafts/{$draft['id']}/site")->assertCreated();
+    $this->patchJson('/api/sites/hollin-mill', ['writes' => true])
+        ->assertStatus(422)
+        ->assertSee('may not write');
+    expect(Site::query()->where('slug', 'hollin-mill')->value('writes'))->toBeFalse();
+});
