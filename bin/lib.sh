@@ -254,6 +254,7 @@ start_maria() {
   local init="$MARIA_DATA/users.sql"
   (umask 077; cat >"$init" <<SQL
 create database if not exists sources character set utf8mb4;
+create database if not exists mill character set utf8mb4;
 create user if not exists 'sources'@'127.0.0.1';
 create user if not exists 'looker'@'127.0.0.1';
 alter user 'sources'@'127.0.0.1' identified by '$2';

@@ -55,7 +55,7 @@ final class Proposer
     /** @var array<string, string> */
     private array $evidence = [];
 
-    /** @var list<Question> */
+    /** @var array<string, Question> */
     private array $questions = [];
 
     private string $prefix = '';
@@ -192,7 +192,7 @@ final class Proposer
         }
         $map['records'] = $records;
 
-        return new Proposal($map, $this->evidence, $this->questions, $this->leftOut);
+        return new Proposal($map, $this->evidence, array_values($this->questions), $this->leftOut);
     }
 
     private function gather(): void
@@ -216,7 +216,8 @@ final class Proposer
 
     private function answer(Question $question): string
     {
-        $this->questions[] = $question;
+        // What a page is a form of is asked about once, though both follow from it.
+        $this->questions[$question->id] = $question;
 
         return $this->answers[$question->id] ?? (string) array_key_first($question->answers);
     }

@@ -32,7 +32,10 @@ final class Loopback
                 continue;
             }
             for ($i = 0; $i < 100 && proc_get_status($process)['running']; $i++) {
-                $socket = @fsockopen('127.0.0.1', $port);
+                // It is refused until the server is up, which no runner of tests need hear of.
+                set_error_handler(static fn (): bool => true);
+                $socket = fsockopen('127.0.0.1', $port);
+                restore_error_handler();
                 if ($socket !== false) {
                     fclose($socket);
                     $this->port = $port;

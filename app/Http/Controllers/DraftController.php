@@ -158,7 +158,7 @@ final readonly class DraftController
                 'name' => $asked['name'],
                 'address' => $asked['address'],
                 'former' => $asked['former'] ?? [],
-                'reach_at' => isset($asked['reach_at']) && $asked['reach_at'] !== '' ? [$host => $asked['reach_at']] : [],
+                'reach_at' => ($asked['reach_at'] ?? '') === '' ? [] : [$host => $asked['reach_at'] ?? ''],
                 'content' => $asked['engine'] === 'folder' ? $asked['files'] : $content,
                 'files' => $asked['files'],
             ],
