@@ -39,7 +39,7 @@ final readonly class Fields
     public function pair(TableProfile $table): ?array
     {
         foreach ($table->columns as $value) {
-            if ($value->type !== ColumnType::Text || preg_match(Hints::VALUE, $value->name) !== 1) {
+            if ($value->type !== ColumnType::Text || ! Hints::say(Hints::VALUE, $value->name)) {
                 continue;
             }
             foreach ($table->columns as $name) {
@@ -47,7 +47,7 @@ final readonly class Fields
                     $name->name !== $value->name
                     && $name->type === ColumnType::Text
                     && $name->values !== []
-                    && preg_match(Hints::NAME, $name->name) === 1
+                    && Hints::say(Hints::NAME, $name->name)
                     && $name->share('~^[\w][\w.:/-]{0,80}$~') === 1.0
                     && count($name->distinct()) <= self::NAMES
                 ) {
@@ -90,8 +90,8 @@ final readonly class Fields
             } elseif ($this->couldBeIds($column)) {
                 $questions[] = new Question(
                     "$table->name.$column->name",
-                    "Do the numbers in $table->name.$column->name name pictures? All of them are ids of media, but "
-                        .'nothing in the name says so.',
+                    "Do the numbers in $table->name.$column->name name pictures? All of them are ids of media, but ".
+                        'nothing in the name says so.',
                     ['no' => 'No, they count something else', 'media-id' => 'Yes, they are ids of media'],
                     array_slice($column->distinct(), 0, 5),
                 );
@@ -128,13 +128,13 @@ final readonly class Fields
             return [null, ''];
         }
         $ids = $this->ids($column->values);
-        if ($ids !== [] && preg_match(Hints::MEDIA, $name) === 1 && $this->areMedia($ids)) {
+        if ($ids !== [] && (Hints::say(Hints::MEDIA, $name) || self::areLong($ids)) && $this->areMedia($ids)) {
             return [
                 ['notation' => 'media-id', 'role' => self::role($name)],
-                count($column->values)
-                .' of '
-                .count($column->values)
-                .' sampled values are ids of media, and so says the name',
+                count($column->values).
+                ' of '.
+                count($column->values).
+                ' sampled values are ids of media, and so says the name',
             ];
         }
         if ($column->type !== ColumnType::Text) {
@@ -151,7 +151,8 @@ final readonly class Fields
         foreach ($look->numbers as $path => $numbers) {
             $last = preg_replace('~\[\]$~', '', preg_replace('~^.*\.~', '', $path) ?? '') ?: $name;
             $isList = str_ends_with($path, '[]') && count($numbers) >= self::LISTED;
-            $isNamed = preg_match(Hints::MEDIA, trim($last, '[]')) === 1;
+            // A long id is no other thing's by chance.
+            $isNamed = Hints::say(Hints::MEDIA, trim($last, '[]')) || self::areLong($numbers);
             if (($isNamed || ($isList && preg_match(self::MEASURE, $last) !== 1)) && $this->areMedia($numbers)) {
                 $paths[$path] = ['notation' => 'media-id', 'role' => self::role(trim($last, '[]'))];
             }
@@ -219,6 +220,12 @@ final readonly class Fields
             && preg_match('~(?:^|_)(?:id|ids|ref|no)$~i', $column->name) === 1
             && count($column->distinct()) >= self::TELLING
             && $this->areMedia($column->distinct());
+    }
+
+    /** @param  list<string>  $ids */
+    private static function areLong(array $ids): bool
+    {
+        return $ids !== [] && preg_grep('~^[\w-]{16,}$~', $ids, PREG_GREP_INVERT) === [];
     }
 
     private static function role(string $name): string

@@ -8,14 +8,17 @@ namespace Ylema\Connect;
 final class Hints
 {
     public const MEDIA =
-        '~(?:^|_)(?:media|medium|images?|img|pics?|pictures?|photos?|fotos?|bild(?:er)?|files?|datei|thumb(?:nail)?s?|'
-        .'hero|logo|icon|favicon|poster|avatar|banner|cover|gallery|galerie|slides?|slider|carousel|album|background|bg|portraits?|'
-        .'attachments?|assets?|figures?|plates?|visual|illustration|featured|symbol|badge|header_?image)(?:_|$|\d)~i';
+        '~(?:^|_)(?:media|medium|images?|img|pics?|pictures?|photos?|fotos?|bild(?:er)?|files?|datei|thumb(?:nail)?s?|'.
+        'hero|logo|icon|favicon|poster|avatar|banner|cover|gallery|galerie|slides?|slider|carousel|album|background|bg|portraits?|'.
+        'attachments?|assets?|figures?|plates?|visual|illustration|featured|symbol|badge|header_?image)(?:_|$|\d)~i';
 
     /** Copies, notes and passing things: what stands there is shown to nobody. */
     public const PASSING =
-        '~(?:^|_)(?:cache[sd]?|logs?|search(?:_?(?:index|words?))?|index(?:ed)?_?words?|sessions?|queues?|jobs?|tokens?|stats?|'
-        .'statistics|hits?|visits?|views?|te?mp|backups?|bak|migrations?|locks?|audit|watchdog|counters?|captcha|login|failed)(?:_|$)~i';
+        '~(?:^|_)(?:cache[sd]?|logs?|search(?:_?(?:index|words?))?|index(?:ed)?_?words?|sessions?|queues?|jobs?|tokens?|stats?|'.
+        'statistics|hits?|visits?|views?|te?mp|backups?|bak|migrations?|locks?|audit|watchdog|counters?|captcha|login|failed)(?:_|$)~i';
+
+    /** Ways to pages, and no pages themselves. */
+    public const WAYS = '~(?:^|_)(?:navs?|navigations?|menus?|menu_?items?|links?|redirects?|bookmarks?|breadcrumbs?)(?:_|$)~i';
 
     public const EARLIER = '~(?:^|_)(?:revisions?|versions?|histor(?:y|ies)|drafts?|snapshots?|undo|trash|bin)(?:_|$)~i';
 
@@ -32,20 +35,20 @@ final class Hints
     public const PARENT = '~(?:^|_)(?:parent|up|ancestor)(?:_?id)?$|^pid$~i';
 
     public const STATUS =
-        '~(?:^|_)(?:status|state|published|publish|public|active|aktiv|visible|enabled|approved|online|live|open|shown?|display|'
-        .'is_?(?:published|active|visible|live|public|online)|released|confirmed)$~i';
+        '~(?:^|_)(?:status|state|published|publish|public|active|aktiv|visible|enabled|approved|online|live|open|shown?|display|'.
+        'is_?(?:published|active|visible|live|public|online)|released|confirmed)$~i';
 
     public const HIDDEN = '~(?:^|_)(?:hidden|disabled|draft|is_?draft|private|offline|cancell?ed|closed|unpublished|inactive|blocked|is_?hidden)$~i';
 
     public const GONE = '~(?:^|_)(?:deleted(?:_?(?:at|on))?|removed(?:_?(?:at|on))?|trashed(?:_?at)?|is_?deleted|binned(?:_?at)?|archived(?:_?at)?)$~i';
 
     public const FROM =
-        '~(?:^|_)(?:publish(?:ed)?_?(?:at|on|from|date|up)|starts?(?:_?(?:at|on|date|time))?|valid_?from|begins?(?:_?(?:at|on))?|'
-        .'visible_?from|show_?from|embargo|release(?:_?date)?)$~i';
+        '~(?:^|_)(?:publish(?:ed)?_?(?:at|on|from|date|up)|starts?(?:_?(?:at|on|date|time))?|valid_?from|begins?(?:_?(?:at|on))?|'.
+        'visible_?from|show_?from|embargo|release(?:_?date)?)$~i';
 
     public const UNTIL =
-        '~(?:^|_)(?:(?:publish|published|valid|visible|show)_?(?:until|to|till|down)|ends?(?:_?(?:at|on|date|time))?|'
-        .'expir(?:es|ed|y|ation)(?:_?(?:at|on|date))?|until|unpublish(?:_?(?:at|on))?)$~i';
+        '~(?:^|_)(?:(?:publish|published|valid|visible|show)_?(?:until|to|till|down)|ends?(?:_?(?:at|on|date|time))?|'.
+        'expir(?:es|ed|y|ation)(?:_?(?:at|on|date))?|until|unpublish(?:_?(?:at|on))?)$~i';
 
     public const OLD = '~(?:^|_)(?:from|source|src|old|origin(?:al)?|request)(?:_?(?:path|url|uri|address))?$~i';
 
@@ -106,6 +109,24 @@ final class Hints
         '-1',
     ];
 
+    /**
+     * Whether a name says this, however its words are put together: `lead_image`, `leadImage`, `LeadImage`, `lead-image`.
+     *
+     * @param  non-empty-string  $hint one of the patterns above
+     */
+    public static function say(string $hint, string $name): bool
+    {
+        return preg_match($hint, self::apart($name)) === 1;
+    }
+
+    /** A name in small letters, its words apart by underscores. */
+    public static function apart(string $name): string
+    {
+        $apart = preg_replace(['~(?<=[a-z0-9])(?=[A-Z])~', '~(?<=[A-Z])(?=[A-Z][a-z])~'], '_', $name) ?? $name;
+
+        return strtolower(strtr($apart, ['-' => '_', ' ' => '_', '.' => '_']));
+    }
+
     /** live, waiting or fading for a word that says so; null for a number, or a word of the site's own. */
     public static function state(string $word): ?string
     {
@@ -122,7 +143,7 @@ final class Hints
     /** A table's name without what all tables have before it, in the singular. */
     public static function stem(string $table, string $prefix): string
     {
-        $bare = strtolower(preg_replace('~^.*\.~', '', $table) ?? $table);
+        $bare = self::apart(preg_replace('~^.*\.~', '', $table) ?? $table);
         $bare = str_starts_with($bare, $prefix) && $bare !== $prefix ? substr($bare, strlen($prefix)) : $bare;
 
         return self::singular($bare);

@@ -184,7 +184,7 @@ final readonly class Looker
         }
         $paths = $numbers = [];
         foreach ($leaves as $path => $texts) {
-            $whole = preg_grep('~^[1-9]\d{0,17}$~', $texts) ?: [];
+            $whole = preg_grep('~^(?:[1-9]\d{0,17}|[0-9a-f-]{16,36}|[\w-]{20,40})$~i', $texts) ?: [];
             if (count($whole) === count($texts)) {
                 $numbers[$path] = array_values(array_unique($texts));
 

@@ -29,7 +29,7 @@ final readonly class MediaTables
     {
         $found = [];
         foreach ($this->tables as $table) {
-            if (preg_match(Hints::PASSING, $table->name) === 1 || $table->rows === 0) {
+            if (Hints::say(Hints::PASSING, $table->name) || $table->rows === 0) {
                 continue;
             }
             $named = $this->named($table);
@@ -68,7 +68,7 @@ final readonly class MediaTables
     private function weight(MediaTable $media): float
     {
         $tied = count(array_filter($this->relations, static fn (Relation $r): bool => $r->to === $media->table->name));
-        $called = preg_match(Hints::MEDIA, $media->table->name) === 1 ? 2 : 1;
+        $called = Hints::say(Hints::MEDIA, $media->table->name) ? 2 : 1;
 
         return ($media->files / max(1, $media->rows)) * (1 + $tied) * $called * log(2 + $media->table->rows);
     }

@@ -45,7 +45,7 @@ final readonly class Pages
     public function of(TableProfile $table): ?array
     {
         $title = $this->column($table, Hints::TITLE);
-        if ($title === null || $table->id() === null) {
+        if ($title === null || $table->id() === null || Hints::say(Hints::WAYS, $table->name)) {
             return null;
         }
         $slug = $this->slug($table);
@@ -86,7 +86,7 @@ final readonly class Pages
         foreach ($table->columns as $column) {
             if (
                 $column->type === ColumnType::Text
-                && preg_match(Hints::SLUG, $column->name) === 1
+                && Hints::say(Hints::SLUG, $column->name)
                 && $column->values !== []
                 && $column->share('~^/?[\pL\pN][\pL\pN._/-]*$~u') >= 0.9
                 && $column->share('~\.(?:jpe?g|png|gif|webp|svg|pdf|mp4|css|js)$~i') < 0.1
@@ -103,7 +103,7 @@ final readonly class Pages
     {
         foreach ($table->columns as $column) {
             if (
-                preg_match(Hints::LANGUAGE, $column->name) === 1
+                Hints::say(Hints::LANGUAGE, $column->name)
                 && $column->share('~^[a-z]{2}(?:[-_][A-Za-z]{2})?$~') === 1.0
             ) {
                 return $column->name;
@@ -343,12 +343,13 @@ final readonly class Pages
         return preg_replace('~[^a-z0-9_]~', '_', Hints::stem($table, $this->prefix)) ?? 'other';
     }
 
+    /** @param  non-empty-string  $hint */
     private function column(TableProfile $table, string $hint): ?string
     {
         foreach ($table->columns as $column) {
             if (
                 $column->type === ColumnType::Text
-                && preg_match($hint, $column->name) === 1
+                && Hints::say($hint, $column->name)
                 && $column->values !== []
             ) {
                 return $column->name;

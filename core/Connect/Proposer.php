@@ -108,7 +108,7 @@ final class Proposer
             foreach ($why as $column => $words2) {
                 $this->evidence["$name.$column"] = $words2;
             }
-            if ($pairs[$name] === null && preg_match(Hints::EARLIER, $name) !== 1) {
+            if ($pairs[$name] === null && ! Hints::say(Hints::EARLIER, $name)) {
                 $address = $pages->of($table);
                 if ($address !== null) {
                     $addresses[$name] = $address;
@@ -121,7 +121,7 @@ final class Proposer
         $earlier = array_values(
             array_filter(
                 array_map(strval(...), array_keys($this->tables)),
-                static fn (string $t): bool => preg_match(Hints::EARLIER, $t) === 1,
+                static fn (string $t): bool => Hints::say(Hints::EARLIER, $t),
             ),
         );
         // A setting, a menu: what holds pictures and is tied to nothing, the site's own code shows.
@@ -206,7 +206,7 @@ final class Proposer
             $bare = str_starts_with($name, $this->prefix) ? substr($name, strlen($this->prefix)) : $name;
             if ($table->rows === 0) {
                 $this->leftOut[$name] = 'it is empty';
-            } elseif (preg_match(Hints::PASSING, $bare) === 1) {
+            } elseif (Hints::say(Hints::PASSING, $bare)) {
                 $this->leftOut[$name] = 'by its name it holds copies or notes, which no visitor is shown';
             } else {
                 $this->tables[$name] = $table;
@@ -242,10 +242,10 @@ final class Proposer
                     $column->type === ColumnType::Text
                     && $column->share('~^(?:https?:/)?/~i') >= 0.8
                     && $column->values !== [];
-                $from ??= $isAddress && preg_match(Hints::OLD, $column->name) === 1 ? $column->name : null;
-                $to ??= $isAddress && preg_match(Hints::NEW, $column->name) === 1 ? $column->name : null;
+                $from ??= $isAddress && Hints::say(Hints::OLD, $column->name) ? $column->name : null;
+                $to ??= $isAddress && Hints::say(Hints::NEW, $column->name) ? $column->name : null;
                 $code ??=
-                    $column->share('~^(?:30[1278]|410)$~') === 1.0 && preg_match(Hints::CODE, $column->name) === 1
+                    $column->share('~^(?:30[1278]|410)$~') === 1.0 && Hints::say(Hints::CODE, $column->name)
                         ? $column->name
                         : null;
             }
@@ -282,7 +282,7 @@ final class Proposer
             $language = null;
             foreach ($table->columns as $column) {
                 $language ??=
-                    preg_match(Hints::LANGUAGE, $column->name) === 1 && $column->values !== [] ? $column : null;
+                    Hints::say(Hints::LANGUAGE, $column->name) && $column->values !== [] ? $column : null;
             }
             if (
                 $table->isUnique([$tie->column])
@@ -310,7 +310,7 @@ final class Proposer
             foreach ($table->columns as $column) {
                 if (
                     $column->type === ColumnType::Text
-                    && preg_match($hint, $column->name) === 1
+                    && Hints::say($hint, $column->name)
                     && ! in_array($column->name, $words, true)
                 ) {
                     $words[$word] ??= $column->name;

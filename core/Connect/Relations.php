@@ -118,14 +118,14 @@ final readonly class Relations
      */
     private function decided(TableProfile $table, ColumnProfile $column): array
     {
-        if (preg_match('~^(.+?)_?(?:id|key|ref)$~i', $column->name, $found) !== 1) {
+        if (preg_match('~^(.+?)_?(?:id|key|ref)$~i', Hints::apart($column->name), $found) !== 1) {
             return [];
         }
         foreach ($table->columns as $by) {
             $isPair =
                 preg_match(
                     '~^'.preg_quote($found[1], '~').'_?(?:type|kind|table|class|model|entity|module)$~i',
-                    $by->name,
+                    Hints::apart($by->name),
                 ) === 1;
             if (! $isPair || $by->type !== ColumnType::Text || count($by->distinct()) > 20) {
                 continue;
@@ -155,7 +155,7 @@ final readonly class Relations
     /** The table that a word names: by its own name, or by the last part of it. */
     private function called(string $word): ?TableProfile
     {
-        $stem = Hints::singular(strtolower(preg_replace('~^.*[\\\\:./]~', '', $word) ?? $word));
+        $stem = Hints::singular(Hints::apart(preg_replace('~^.*[\\\\:./]~', '', $word) ?? $word));
         $best = null;
         foreach ($this->tables as $table) {
             $name = Hints::stem($table->name, $this->prefix);
@@ -196,11 +196,11 @@ final readonly class Relations
     /** @return list<TableProfile> the tables that a column may mean by its name, the likeliest first */
     private function named(TableProfile $table, ColumnProfile $column): array
     {
-        if (preg_match(Hints::PARENT, $column->name) === 1) {
+        if (Hints::say(Hints::PARENT, $column->name)) {
             return [$table];
         }
-        $word = strtolower($column->name);
-        $stem = Hints::singular(preg_replace('~_?(?:id|ids|key|code|no|nr|ref|fk)$~', '', $word) ?? $word);
+        $word = Hints::apart($column->name);
+        $stem = Hints::singular(preg_replace('~_?(?:id|ids|key|code|no|nr|ref|fk|uuid|guid)$~', '', $word) ?? $word);
         $found = [];
         foreach ($this->tables as $other) {
             $name = Hints::stem($other->name, $this->prefix);

@@ -35,14 +35,14 @@ final readonly class States
         $rules = $questions = $dates = [];
         foreach ($table->columns as $column) {
             $name = ($join === '' ? '' : "$join.").$column->name;
-            if (preg_match(Hints::GONE, $column->name) === 1) {
+            if (Hints::say(Hints::GONE, $column->name)) {
                 $rules[] = ['column' => $name, 'set' => 'fading'];
-            } elseif (preg_match(Hints::HIDDEN, $column->name) === 1 && $this->isFlag($column)) {
+            } elseif (Hints::say(Hints::HIDDEN, $column->name) && $this->isFlag($column)) {
                 $rules[] = [
                     'column' => $name,
                     'set' => preg_match('~cancel|closed~i', $column->name) === 1 ? 'fading' : 'waiting',
                 ];
-            } elseif (preg_match(Hints::STATUS, $column->name) === 1 && count($column->distinct()) <= 12) {
+            } elseif (Hints::say(Hints::STATUS, $column->name) && count($column->distinct()) <= 12) {
                 [$rule, $question] = $this->words($table, $column, $name);
                 if ($rule !== null) {
                     $rules[] = $rule;
@@ -55,7 +55,7 @@ final readonly class States
                 $isShown =
                     preg_match('~publish|valid|visible|show|embargo|expir~i', $column->name) === 1
                     || preg_match(self::SHOWN_IN_TIME, $stem) === 1;
-                $form = preg_match($hint, $column->name) === 1 && $isShown ? self::form($column) : null;
+                $form = Hints::say($hint, $column->name) && $isShown ? self::form($column) : null;
                 if ($form !== null && ! isset($dates[$end])) {
                     $dates[$end] = $form === 'date' ? $name : ['column' => $name, 'as' => $form];
                 }

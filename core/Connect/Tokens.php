@@ -120,7 +120,7 @@ final readonly class Tokens
         }
 
         return $this->media !== null
-            && preg_match(Hints::MEDIA, $name) === 1
+            && Hints::say(Hints::MEDIA, $name)
             && $this->relations->areKeys($keys, $this->media->table)
             ? ['pattern' => $pattern('id')]
             : null;
@@ -140,7 +140,7 @@ final readonly class Tokens
                 ...array_map(static fn (string $v): array => preg_split('~[\s,;|]+~', trim($v)) ?: [], $values),
             );
             $isKey = preg_match('~^(?:id|ids|key|no|nr|ref)$~', $attribute) === 1;
-            $isMedia = preg_match(Hints::MEDIA, $attribute) === 1 || ($isKey && preg_match(Hints::MEDIA, $name) === 1);
+            $isMedia = Hints::say(Hints::MEDIA, $attribute) || ($isKey && Hints::say(Hints::MEDIA, $name));
             if (
                 $table !== null
                 && $isKey
