@@ -25,6 +25,7 @@ use Ylema\Plan\Resting;
 use Ylema\Plan\RestingQuestion;
 use Ylema\Plan\Steps\Belongings;
 use Ylema\Retire\ProofSheet;
+use Ylema\Retire\ProofSource;
 use Ylema\Retire\Verdict;
 use Ylema\Sites\FileState;
 use Ylema\Sites\MediaRow;
@@ -32,6 +33,9 @@ use Ylema\Sites\MediaRow;
 /** What may rest and what rests, in batches. */
 final readonly class RestFacts
 {
+    /** Uses that a proof sheet names; a bag says who named a file, and need not list an archive. */
+    private const USES = 200;
+
     private const BATCH = 250;
 
     private Site $model;
@@ -308,6 +312,7 @@ final readonly class RestFacts
             ->get()
             ->groupBy('media_item_id');
         $sheets = (new Proofs($this->site->id))->sheets($ids, $only !== null);
+        $uses = $this->usesOf($ids);
         $rows = $only === null ? $this->rows($items->pluck('source_id')->filter()->all()) : [];
         $idle = [];
         foreach ($ids as $id) {
@@ -319,13 +324,19 @@ final readonly class RestFacts
                 continue;
             }
             if ($only === null) {
-                $idle[] = $this->one($item, array_values($own), $rows[$item->source_id ?? ''] ?? null, $sheet['sheet']);
+                $idle[] = $this->one(
+                    $item,
+                    array_values($own),
+                    $rows[$item->source_id ?? ''] ?? null,
+                    $sheet['sheet'],
+                    $uses[$id] ?? [],
+                );
 
                 continue;
             }
             foreach ($own as $file) {
                 if (isset($only[$file->id], $sheet['files'][$file->id])) {
-                    $idle[] = $this->one($item, [$file], null, $sheet['files'][$file->id]);
+                    $idle[] = $this->one($item, [$file], null, $sheet['files'][$file->id], $uses[$id] ?? []);
                 }
             }
         }
@@ -333,8 +344,49 @@ final readonly class RestFacts
         return $idle;
     }
 
-    /** @param  list<MediaFile>  $files */
-    private function one(MediaItem $item, array $files, ?MediaRow $row, ProofSheet $sheet): Idle
+    /**
+     * What names the items now, as an earlier version may, and what named them before it went.
+     *
+     * @param  non-empty-list<int>  $ids
+     * @return array<int, list<array{kind: string, key: string, title: string, field: string, address: string}>>
+     */
+    private function usesOf(array $ids): array
+    {
+        $list = Sql::ids($ids);
+        $found = DB::select(
+            <<<'SQL'
+            select item, kind, key, title, field, address from (
+                select m.media_item_id as item, r.kind, r.key, r.title, m.field, coalesce(r.address, '') as address,
+                    row_number() over (partition by m.media_item_id order by r.id, m.field, m.start) as n
+                from media_references m join records r on r.id = m.record_id
+                where m.media_item_id = any(cast(? as bigint[]))
+                union all
+                select media_item_id, kind, '', title, '', '', 0 from left_behind
+                where media_item_id = any(cast(? as bigint[]))
+            ) as uses where n <= ? order by item, n
+            SQL
+            ,
+            [$list, $list, self::USES],
+        );
+        $uses = [];
+        foreach ($found as $use) {
+            $uses[(int) $use->item][] = [
+                'kind' => (string) $use->kind,
+                'key' => (string) $use->key,
+                'title' => (string) $use->title,
+                'field' => (string) $use->field,
+                'address' => (string) $use->address,
+            ];
+        }
+
+        return $uses;
+    }
+
+    /**
+     * @param  list<MediaFile>  $files
+     * @param  list<array{kind: string, key: string, title: string, field: string, address: string}>  $uses
+     */
+    private function one(MediaItem $item, array $files, ?MediaRow $row, ProofSheet $sheet, array $uses): Idle
     {
         return new Idle(
             $item->id,
@@ -353,7 +405,12 @@ final readonly class RestFacts
             $row,
             $sheet->reason?->sentence,
             $sheet->verdict === Verdict::Needed,
-            $sheet->toArray(),
+            array_map(
+                static fn (array $line): array => $line['source'] === ProofSource::Content->value && $uses !== []
+                    ? [...$line, 'uses' => $uses]
+                    : $line,
+                $sheet->toArray(),
+            ),
         );
     }
 

@@ -161,7 +161,8 @@ final readonly class Fields
         if ($look->used === 0 && $paths === [] && ! $isText) {
             return [null, ''];
         }
-        $why = $look->sentence();
+        $ids = array_keys(array_filter($paths, static fn (array $p): bool => $p['notation'] === 'media-id'));
+        $why = $look->sentence().($ids === [] ? '' : ', with ids of media in '.implode(', ', $ids));
         if ($paths === [] && $look->below === null) {
             return [$look->notation->value, $why];
         }

@@ -110,7 +110,7 @@ final class Hints
     ];
 
     /**
-     * Whether a name says this, however its words are put together: `lead_image`, `leadImage`, `LeadImage`, `lead-image`.
+     * Whether a name says this, however its words are put together: `lead_image`, `leadImage`, `lead-image`.
      *
      * @param  non-empty-string  $hint one of the patterns above
      */

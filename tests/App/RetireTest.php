@@ -220,6 +220,14 @@ it('archives what rested long enough into a bag that any tool accepts, and resto
     surveyed($this);
     $files = $this->fileHashes();
     $content = $this->contentDigest();
+    // A page that is gone had named it.
+    DB::table('left_behind')->insert([
+        'site_id' => $this->site()->id,
+        'media_item_id' => $this->item('archive/left-09.jpg')->id,
+        'kind' => 'post',
+        'title' => 'The old quay, 2011',
+        'gone_at' => '2024-02-02',
+    ]);
     $this->apply(
         app(PlanDesk::class)->make(
             $this->site(),
@@ -255,6 +263,20 @@ it('archives what rested long enough into a bag that any tool accepts, and resto
     expect(Tests\App\BagReader::problems($bag))->toBe([]);
     $rows = json_decode((string) file_get_contents("$bag/ylema/media-rows.json"), true);
     expect(array_column($rows, 'path'))->toContain('media/archive/left-09.jpg');
+    $uses = json_decode((string) file_get_contents("$bag/ylema/uses.json"), true);
+    expect($uses)
+        ->toEqual([
+            [
+                'path' => 'media/archive/left-09.jpg',
+                'kind' => 'post',
+                'key' => '',
+                'title' => 'The old quay, 2011',
+                'field' => '',
+                'address' => '',
+            ],
+        ])
+        ->and((string) file_get_contents("$bag/ylema/uses.csv"))
+        ->toContain('media/archive/left-09.jpg,post,,"The old quay, 2011",,');
     // From the bag to its place, and then all the way back.
     $id = (int) DB::table('bag_files')->where('path', 'media/archive/left-09.jpg')->value('id');
     $back = $this->apply(

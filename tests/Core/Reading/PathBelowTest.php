@@ -10,7 +10,7 @@ use Ylema\Reading\PathRule;
 use Ylema\Reading\Rules;
 
 /** The first reference of a text given a new value. */
-function rewritten(string $text, Notation $notation, Rules $rules, string $to): string
+function writtenBelow(string $text, Notation $notation, Rules $rules, string $to): string
 {
     $reading = (new FieldReader())->read($text, $notation, $rules);
 
@@ -29,7 +29,7 @@ it('reads a bare path as the address that the site makes of it', function (strin
 ]);
 
 it('writes it bare again, as it stood there', function (string $text, string $to, string $wanted): void {
-    expect(rewritten($text, Notation::Url, new Rules(below: '/files/'), $to))->toBe($wanted);
+    expect(writtenBelow($text, Notation::Url, new Rules(below: '/files/'), $to))->toBe($wanted);
 })->with([
     ['2019/pier.jpg', '/files/2020/new%20pier.jpg', '2020/new pier.jpg'],
     ['a%20b.jpg', '/files/c%20d.jpg', 'c%20d.jpg'],
@@ -37,11 +37,11 @@ it('writes it bare again, as it stood there', function (string $text, string $to
 ]);
 
 it('writes it in a list and in json', function (): void {
-    expect(rewritten('a.jpg|b.jpg', Notation::Addresses, new Rules(below: '/files/'), '/files/z.jpg'))->toBe('z.jpg|b.jpg');
+    expect(writtenBelow('a.jpg|b.jpg', Notation::Addresses, new Rules(below: '/files/'), '/files/z.jpg'))->toBe('z.jpg|b.jpg');
     $rules = new Rules(paths: [new PathRule('pics[]', Notation::Url, below: '/files/')]);
-    expect(rewritten('{"pics":["x\/a.jpg"]}', Notation::Json, $rules, '/files/x/b.jpg'))->toBe('{"pics":["x\/b.jpg"]}');
+    expect(writtenBelow('{"pics":["x\/a.jpg"]}', Notation::Json, $rules, '/files/x/b.jpg'))->toBe('{"pics":["x\/b.jpg"]}');
 });
 
 it('refuses a file that lies elsewhere, for the site would look for it below', function (): void {
-    rewritten('2019/pier.jpg', Notation::Url, new Rules(below: '/files/'), '/media/pier.jpg');
+    writtenBelow('2019/pier.jpg', Notation::Url, new Rules(below: '/files/'), '/media/pier.jpg');
 })->throws(CannotEncode::class, 'the site puts /files/ before what stands there');
