@@ -30,7 +30,7 @@ final class DbSamples implements Samples
     /** Rows from each end of a table. */
     private const ROWS = 200;
 
-    /** Longer values are not looked at; a sample is for the common ones. */
+    /** Characters of a value that are looked at: what it is shows at its beginning. */
     private const LONGEST = 65536;
 
     /** A table is counted so far. */
@@ -172,7 +172,7 @@ final class DbSamples implements Samples
             $own = $this->database->dialect->name(self::bare($column->getName()));
             $isLong = in_array($this->typeOf($column->getType()::class), [ColumnType::Text, ColumnType::Bytes], true);
             $list[] = $isLong
-                ? "case when length({$this->measured($name, self::bare($column->getName()), $own)}) <= ".self::LONGEST." then $own end as $own"
+                ? "substr({$this->measured($name, self::bare($column->getName()), $own)}, 1, ".self::LONGEST.") as $own"
                 : $own;
         }
         $order = implode(', ', array_map($this->database->dialect->name(...), $key));
@@ -220,9 +220,8 @@ final class DbSamples implements Samples
     private static function typed(ColumnType $type, array $values): array
     {
         if ($type !== ColumnType::Bytes) {
-            $isText = static fn (string $v): bool => mb_check_encoding($v, 'UTF-8');
-
-            return [$type, array_values(array_filter($values, $isText))];
+            // What is no text in part is judged by the rest.
+            return [$type, array_map(mb_scrub(...), $values)];
         }
         foreach ($values as $value) {
             if (! mb_check_encoding($value, 'UTF-8') || preg_match('~[\x00-\x08\x0E-\x1F]~', $value) === 1) {

@@ -57,9 +57,9 @@ final class AppServiceProvider extends ServiceProvider
         // Root-relative, so that the interface works under whatever name and port it is reached.
         Vite::createAssetPathsUsing(static fn (string $path): string => '/'.ltrim($path, '/'));
 
-        Gate::define('look', static fn (User $user): bool => $user->role->covers(Role::Viewer));
-        Gate::define('maintain', static fn (User $user): bool => $user->role->covers(Role::Maintainer));
-        Gate::define('own', static fn (User $user): bool => $user->role->covers(Role::Owner));
+        Gate::define('look', static fn (User $user): bool => $user->may(Role::Viewer));
+        Gate::define('maintain', static fn (User $user): bool => $user->may(Role::Maintainer));
+        Gate::define('own', static fn (User $user): bool => $user->may(Role::Owner));
 
         RateLimiter::for(
             'sign-in',

@@ -56,10 +56,8 @@ final readonly class Gaps
                 }
             }
         }
-        usort(
-            $gaps,
-            static fn (Gap $a, Gap $b): int => [$a->passing !== null, -$a->files] <=> [$b->passing !== null, -$b->files],
-        );
+        $order = static fn (Gap $gap): array => [$gap->passing !== null, -$gap->files];
+        usort($gaps, static fn (Gap $a, Gap $b): int => $order($a) <=> $order($b));
 
         return $gaps;
     }

@@ -13,9 +13,33 @@ final readonly class Relations
     /** Links of an old site may lead nowhere; so many must not. */
     private const ENOUGH = 0.8;
 
+    /** Columns that name who did something. */
+    private const PEOPLE = ['author', 'owner', 'creator', 'editor'];
+
+    /** @var array<string, list<TableProfile>> by what they are called, in the singular */
+    private array $called;
+
+    /** @var array<string, list<TableProfile>> by the last parts of what they are called */
+    private array $ends;
+
+    /** @var array<string, list<TableProfile>> by the name of their key */
+    private array $keyed;
+
     /** @param  array<string, TableProfile>  $tables */
-    public function __construct(private array $tables, private string $prefix, private Samples $samples)
+    public function __construct(private array $tables, string $prefix, private Samples $samples)
     {
+        $called = $ends = $keyed = [];
+        foreach ($tables as $table) {
+            $stem = Hints::stem($table->name, $prefix);
+            $called[$stem][] = $table;
+            for ($at = strpos($stem, '_'); $at !== false; $at = strpos($stem, '_', $at + 1)) {
+                $ends[substr($stem, $at + 1)][] = $table;
+            }
+            if ($table->id() !== null) {
+                $keyed[$table->id()][] = $table;
+            }
+        }
+        [$this->called, $this->ends, $this->keyed] = [$called, $ends, $keyed];
     }
 
     /** @return list<Relation> */
@@ -156,16 +180,8 @@ final readonly class Relations
     private function called(string $word): ?TableProfile
     {
         $stem = Hints::singular(Hints::apart(preg_replace('~^.*[\\\\:./]~', '', $word) ?? $word));
-        $best = null;
-        foreach ($this->tables as $table) {
-            $name = Hints::stem($table->name, $this->prefix);
-            if ($name === $stem) {
-                return $table;
-            }
-            $best ??= str_ends_with($name, "_$stem") ? $table : null;
-        }
 
-        return $best;
+        return $this->called[$stem][0] ?? ($this->ends[$stem][0] ?? null);
     }
 
     private static function areList(ColumnProfile $column): bool
@@ -202,33 +218,31 @@ final readonly class Relations
         $word = Hints::apart($column->name);
         $stem = Hints::singular(preg_replace('~_?(?:id|ids|key|code|no|nr|ref|fk|uuid|guid)$~', '', $word) ?? $word);
         $found = [];
-        foreach ($this->tables as $other) {
-            $name = Hints::stem($other->name, $this->prefix);
-            $id = $other->id();
-            if ($id === null || ($other->name === $table->name && $stem !== $name)) {
-                continue;
-            }
-            $rank = match (true) {
-                $stem !== '' && $stem === $name => 3,
-                // A key of its own name: node.nid, entry.nid.
-                $id === $column->name && ! in_array($word, ['id', 'name', 'key', 'code'], true) => 2,
-                // Of a long name the last part: `banner_set` is the set, `hero_image` an image.
-                $stem !== '' && (str_ends_with($name, "_$stem") || str_ends_with($stem, "_$name")) => 1,
-                default => 0,
-            };
-            if ($rank > 0) {
-                $found[] = [$rank, $other];
+        foreach ($stem === '' ? [] : $this->called[$stem] ?? [] as $other) {
+            $found[] = [3, $other];
+        }
+        // A key of its own name: node.nid, entry.nid.
+        foreach (
+            in_array($word, ['id', 'name', 'key', 'code'], true) ? [] : $this->keyed[$column->name] ?? [] as $other
+        ) {
+            $found[] = [2, $other];
+        }
+        // Of a long name the last part: `banner_set` is the set, `hero_image` an image.
+        foreach ($stem === '' ? [] : $this->ends[$stem] ?? [] as $other) {
+            $found[] = [1, $other];
+        }
+        for ($at = strpos($stem, '_'); $at !== false; $at = strpos($stem, '_', $at + 1)) {
+            foreach ($this->called[substr($stem, $at + 1)] ?? [] as $other) {
+                $found[] = [1, $other];
             }
         }
-        foreach (['author' => 'user', 'owner' => 'user', 'creator' => 'user', 'editor' => 'user'] as $role => $who) {
-            if ($stem === $role) {
-                foreach ($this->tables as $other) {
-                    if (Hints::stem($other->name, $this->prefix) === $who) {
-                        $found[] = [1, $other];
-                    }
-                }
-            }
+        foreach (in_array($stem, self::PEOPLE, true) ? $this->called['user'] ?? [] : [] as $other) {
+            $found[] = [1, $other];
         }
+        $found = array_filter(
+            $found,
+            static fn (array $f): bool => $f[1]->id() !== null && ($f[1]->name !== $table->name || $f[0] === 3),
+        );
         usort($found, static fn (array $a, array $b): int => $b[0] <=> $a[0]);
 
         return array_column($found, 1);

@@ -74,7 +74,7 @@ final class SessionController
             'nobodys-password-'.config('hashing.bcrypt.rounds'),
             static fn (): string => Hash::make(Str::random(40)),
         );
-        if (! Hash::check($password, $hash) || $user === null) {
+        if (! Hash::check($password, $hash) || $user === null || $user->ended_at !== null) {
             return null;
         }
         if (Hash::needsRehash($user->password)) {
