@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Console\Commands\ClearCommand;
+use App\Console\Commands\NightlyCommand;
 use App\Console\Commands\RecoverCommand;
 use App\Console\Commands\WatchCommand;
 use Illuminate\Support\Facades\Schedule;
@@ -12,6 +13,9 @@ Schedule::command(RecoverCommand::class)->everyMinute()->withoutOverlapping(10);
 
 // Logs, files that are called from their rest, and bags that were not looked at for long.
 Schedule::command(WatchCommand::class)->everyFiveMinutes()->withoutOverlapping(60);
+
+// Sites that are read and surveyed at night, each at its minute.
+Schedule::command(NightlyCommand::class)->everyMinute()->withoutOverlapping(10);
 
 // What waits for nothing any more makes room.
 Schedule::command(ClearCommand::class)->hourly()->withoutOverlapping(120);

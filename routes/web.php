@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Http\Controllers\AccountController;
 use App\Http\Controllers\BagController;
 use App\Http\Controllers\ChangeController;
 use App\Http\Controllers\CopyController;
@@ -63,6 +64,8 @@ Route::prefix('api')->group(function (): void {
 
     Route::middleware(['auth', 'can:look'])->group(function (): void {
         Route::delete('session', [SessionController::class, 'destroy']);
+        Route::put('account/password', [AccountController::class, 'password'])->middleware('throttle:sign-in');
+        Route::delete('account/sessions', [AccountController::class, 'leaveEverywhere']);
         Route::get('sites', [SiteController::class, 'index']);
         Route::prefix('drafts')
             ->middleware('can:own')

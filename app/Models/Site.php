@@ -28,6 +28,9 @@ use Ylema\Addresses\SiteAddresses;
  * @property array{files: int, unread: int}|null $code what of its own code was read; null where no map says where
  * @property array<string, mixed> $keeping how it keeps what is retired
  * @property bool $writes whether plans may be carried out; a site that was just connected is only read
+ * @property string|null $nightly `HH:MM` in UTC, from when on it is read and surveyed each night
+ * @property string|null $nightly_read_on the day on which that was begun last
+ * @property string|null $nightly_surveyed_on
  * @property array<string, string> $hosts host → allow or adopt, as a maintainer decided
  */
 final class Site extends Model
@@ -48,6 +51,9 @@ final class Site extends Model
         'code' => null,
         'keeping' => '{}',
         'writes' => true,
+        'nightly' => null,
+        'nightly_read_on' => null,
+        'nightly_surveyed_on' => null,
     ];
 
     /** @var array<string, string> */

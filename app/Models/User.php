@@ -11,6 +11,7 @@ use Illuminate\Support\Carbon;
  * @property int $id
  * @property string $name
  * @property string $email
+ * @property string $password hashed
  * @property Role $role
  * @property Carbon|null $ended_at since when they may not come in any more
  */

@@ -25,6 +25,10 @@ return new class extends Migration
             SQL
             ,
         );
+        // The graph of carriers is made of few rows among very many.
+        DB::statement(
+            "create index media_references_ties on media_references (site_id) where names in ('record', 'owner')",
+        );
         Schema::create('further_addresses', function (Blueprint $table): void {
             $table->foreignId('site_id')->constrained()->cascadeOnDelete();
             $table->foreignId('record_id')->constrained('records')->cascadeOnDelete();

@@ -13,6 +13,10 @@ return new class extends Migration
     {
         Schema::table('sites', function (Blueprint $table): void {
             $table->boolean('writes')->default(true);
+            // At which minute of the night it is read and surveyed, and on which day that was done last.
+            $table->char('nightly', 5)->nullable();
+            $table->date('nightly_read_on')->nullable();
+            $table->date('nightly_surveyed_on')->nullable();
         });
         Schema::create('drafts', function (Blueprint $table): void {
             $table->id();

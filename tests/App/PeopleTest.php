@@ -90,3 +90,33 @@ it('sets a password anew from standard input, without mail', function (): void {
         )
         ->toBeTrue();
 });
+
+it('lets everybody change the own password, which ends all other sessions', function (): void {
+    $this->as(Role::Viewer);
+    $id = (int) auth()->id();
+    foreach (['one', 'two'] as $session) {
+        DB::table('sessions')->insert(['id' => $session, 'user_id' => $id, 'payload' => '', 'last_activity' => time()]);
+    }
+    $this->putJson('/api/account/password', ['current' => 'wrong', 'password' => 'a long new password'])
+        ->assertStatus(422)
+        ->assertSee('not your password of now');
+    $this->putJson('/api/account/password', ['current' => 'tidewater-demo', 'password' => 'short'])
+        ->assertStatus(422)
+        ->assertSee('12 characters or more');
+    expect(DB::table('sessions')->where('user_id', $id)->count())->toBe(2);
+    $this->putJson('/api/account/password', ['current' => 'tidewater-demo', 'password' => 'a long new password'])
+        ->assertStatus(204);
+    expect(DB::table('sessions')->where('user_id', $id)->count())
+        ->toBe(0)
+        ->and(Hash::check('a long new password', (string) User::query()->findOrFail($id)->password))
+        ->toBeTrue();
+});
+
+it('signs out everywhere', function (): void {
+    $this->as(Role::Viewer);
+    $id = (int) auth()->id();
+    DB::table('sessions')->insert(['id' => 'one', 'user_id' => $id, 'payload' => '', 'last_activity' => time()]);
+    $this->deleteJson('/api/account/sessions')->assertStatus(204);
+    expect(DB::table('sessions')->where('user_id', $id)->count())->toBe(0);
+    $this->getJson('/api/sites')->assertStatus(401);
+});

@@ -20,6 +20,7 @@ final class SiteCommand extends Command
         {site : its short name}
         {--ask-public= : yes or no: may the public site be asked over the network after a change?}
         {--writes= : yes or no: may plans be carried out? yes tries first whether the source lets it}
+        {--nightly= : HH:MM in UTC, from when on it is read and surveyed each night; or off}
         {--at-once= : how many questions a survey has open at a time, 1 to 16}
         {--pause= : milliseconds before each of them, up to 60000}';
 
@@ -39,6 +40,15 @@ final class SiteCommand extends Command
                 return 2;
             }
             $site->update(['ask_public' => $asked === 'yes']);
+        }
+        $nightly = $this->option('nightly');
+        if (is_string($nightly)) {
+            if ($nightly !== 'off' && preg_match('~^(?:[01]\d|2[0-3]):[0-5]\d$~D', $nightly) !== 1) {
+                $this->error('--nightly takes a time such as 03:10, or off.');
+
+                return 2;
+            }
+            $site->update(['nightly' => $nightly === 'off' ? null : $nightly]);
         }
         $writes = $this->option('writes');
         if ($writes !== null && ! in_array($writes, ['yes', 'no'], true)) {
@@ -101,6 +111,7 @@ final class SiteCommand extends Command
                 'plans' => $site->writes ? 'may be carried out' : 'are only looked at; nothing is written',
                 'ask the public site' => $site->ask_public ? 'yes' : 'no',
                 'a survey asks' => "{$site->at_once} at a time, {$site->pause} ms apart",
+                'each night' => $site->nightly === null ? '' : "read and surveyed from $site->nightly UTC",
                 'read' => $site->read_at?->diffForHumans() ?? 'never',
             ],
             static fn (string $fact): bool => $fact !== '',

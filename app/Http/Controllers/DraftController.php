@@ -137,7 +137,7 @@ final readonly class DraftController
             'user' => ['nullable', 'string', 'max:255'],
             'password' => ['nullable', 'string', 'max:1000'],
             'file' => ['nullable', 'string', 'max:1000'],
-            'files' => ['required', 'string', 'max:1000', 'starts_with:/'],
+            'files' => ['bail', 'required', 'string', 'max:1000', 'starts_with:/'],
             'reach_at' => ['nullable', 'string', 'max:255'],
         ]);
         $content = array_filter(

@@ -1,6 +1,6 @@
-import { LayoutGrid, Rows3, X } from 'lucide-react';
+import { Download, LayoutGrid, Rows3, X } from 'lucide-react';
 import { useSearchParams } from 'react-router';
-import { useFacets, type MediaFilters } from '@/api/hooks';
+import { useFacets, useSlug, type MediaFilters } from '@/api/hooks';
 import { SideChoice, SideGroup, SidePanel } from '@/ui/SidePanel';
 import { Standing } from '@/ui/Standing';
 import { UseWord, wordsOfUse } from '@/ui/UseBar';
@@ -29,6 +29,15 @@ const NAMES = [
 
 const PROOFS: Record<ProofVerdict, string> = { safe: 'safe to rest', ask: 'ask first', needed: 'needed' };
 
+/** What of the marks of the list the map can be narrowed down by as well. */
+function taken({ standing, folder }: MediaFilters): URLSearchParams {
+  return new URLSearchParams({
+    as: 'csv',
+    ...(standing && { standing }),
+    ...(folder && { path: `${folder}/` }),
+  });
+}
+
 export function MediaPage() {
   const [params, setParams] = useSearchParams();
   const filters: MediaFilters = {};
@@ -36,6 +45,7 @@ export function MediaPage() {
     const value = params.get(name);
     if (value) filters[name] = value;
   }
+  const slug = useSlug();
   const sheet = params.get('as') === 'sheet';
   useTitle('Media');
 
@@ -86,7 +96,14 @@ export function MediaPage() {
               <X size={14} aria-hidden="true" />
             </button>
           ))}
-          <div className="ml-auto flex items-center gap-2">
+          <div className="ml-auto flex items-center gap-3">
+            <a
+              href={`/api/sites/${slug}/map/export?${taken(filters)}`}
+              title="A row for each place that refers to these: record, field, how, file, standing, pages"
+              className="inline-flex min-h-[24px] items-center gap-1 text-accent underline underline-offset-2"
+            >
+              <Download size={14} aria-hidden="true" /> Map as CSV
+            </a>
             <label className="flex items-center gap-1.5 text-soft">
               Order
               <select
