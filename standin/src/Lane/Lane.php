@@ -45,7 +45,7 @@ final class Lane
     public function write(string $folder): void
     {
         foreach ($this->texts as $path => $text) {
-            @mkdir(dirname("$folder/$path"), 0o775, true);
+            is_dir(dirname("$folder/$path")) || mkdir(dirname("$folder/$path"), 0o775, true);
             file_put_contents("$folder/$path", $text);
         }
         foreach ([...$this->pictures, 'img/tile.png', 'img/leaf.svg'] as $n => $path) {

@@ -503,7 +503,7 @@ final class Mill
         if (is_file($file)) {
             return;
         }
-        @mkdir(dirname($file), 0o775, true);
+        is_dir(dirname($file)) || mkdir(dirname($file), 0o775, true);
         $image = imagecreatetruecolor(max(1, $width), max(1, $height));
         // Threads, so that no two pictures look alike.
         for ($x = 0; $x < $width; $x += 8) {
