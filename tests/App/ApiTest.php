@@ -77,6 +77,8 @@ function aDraft(): int
 
 it('lets each role do what it may on each route, and nothing more', function (): void {
     $document = document($this);
+    // Looking at every picture is none of the questions here, and takes most of a minute.
+    Illuminate\Support\Facades\Queue::fake([App\Retire\LookAtPictures::class]);
     // Real things to act on, so that it is the role that decides and not their absence.
     $this->touched();
     $this->site()->update(['reach_at' => ['korrinbay.example' => 'http://127.0.0.1:9']]);
