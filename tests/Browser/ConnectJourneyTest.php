@@ -60,6 +60,7 @@ it(
             $this->see('kinds of record will be read', 60);
             $this->see('12 of 12 sampled values hold markup, 12 with files that exist');
             $this->see('{lang}/{node.section}/{slug}');
+        expect(axeFaults($this))->toBe([]);
 
             // What is asked is answered, and proposed anew.
             $question = $this->driver()->findElement(
@@ -168,6 +169,7 @@ it('shows a viewer the sites, and nothing to connect', function (): void {
     $this->visit('/sites');
     $this->see('Korrin Bay Tidewater Observatory');
     expect($this->text())->not->toContain('Connect a site');
+    expect(axeFaults($this))->toBe([]);
     $this->visit('/sites/connect');
     $this->see('An owner connects sites');
 });
