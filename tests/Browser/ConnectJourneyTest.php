@@ -60,7 +60,7 @@ it(
             $this->see('kinds of record will be read', 60);
             $this->see('12 of 12 sampled values hold markup, 12 with files that exist');
             $this->see('{lang}/{node.section}/{slug}');
-        expect(axeFaults($this))->toBe([]);
+            expect(axeFaults($this))->toBe([]);
 
             // What is asked is answered, and proposed anew.
             $question = $this->driver()->findElement(
