@@ -37,7 +37,6 @@ it('proposes a map of the demo that finds nearly all that is planted', function 
     $proposer = app(MapProposer::class);
     $proposal = $proposer->propose($site, new FolderStore($demo->connection['folder'], ['']));
     $site->update(['field_map' => $proposer->yaml($proposal)]);
-    file_put_contents('/tmp/demo.yaml', $site->field_map);
     expect(SecondSite::read($site)->problem)->toBeNull();
     [$map, $own] = [FieldMap::parse($site->field_map), FieldMap::parse($demo->field_map)];
     $wanted = $all = [];
