@@ -9,6 +9,7 @@ use App\Sites\Checkable;
 use App\Sites\FieldMap;
 use App\Sites\FieldMapError;
 use App\Sites\SiteOpener;
+use Illuminate\Database\UniqueConstraintViolationException;
 use Illuminate\Support\Facades\DB;
 use InvalidArgumentException;
 use Ylema\Connect\Proposal;
@@ -66,22 +67,23 @@ final readonly class Connector
         if ($open->content instanceof Checkable) {
             $open->content->check();
         }
-        if (Site::query()->where('slug', $site->slug)->exists()) {
+        try {
+            DB::transaction(function () use ($site, $yaml): void {
+                $site->save();
+                DB::table('field_maps')->insert([
+                    'site_id' => $site->id,
+                    'yaml' => $yaml,
+                    'reason' => 'as it was connected',
+                    'made_at' => now(),
+                ]);
+            });
+        } catch (UniqueConstraintViolationException) {
+            // The only one that can tell, since a second person may connect the same site at the same moment.
             throw new InvalidArgumentException(
                 "There is a site \"{$site->slug}\" already. Give this one another short name.",
             );
         }
 
-        return DB::transaction(function () use ($site, $yaml): Site {
-            $site->save();
-            DB::table('field_maps')->insert([
-                'site_id' => $site->id,
-                'yaml' => $yaml,
-                'reason' => 'as it was connected',
-                'made_at' => now(),
-            ]);
-
-            return $site;
-        });
+        return $site;
     }
 }

@@ -19,8 +19,8 @@ final readonly class Settings
      * @param  list<string>  $former
      * @param  list<string>  $aliases
      * @param  array<string, string>  $reachAt host → origin
-     * @param  array{dsn: string, user: string, password: string, content?: string, folder: string, roots: list<array{at: string,
-     *     folder: string}>}  $connection
+     * @param  array{dsn: string, user: string, password: string, content?: string, folder: string,
+     *     roots: list<array{at: string, folder: string}>}  $connection
      * @param  array<string, string>  $answers question → answer
      */
     private function __construct(
@@ -149,7 +149,7 @@ final readonly class Settings
         ];
     }
 
-    /** @return array{string, list<array{at: string, folder: string}>} the root's folder, and others with their addresses */
+    /** @return array{string, list<array{at: string, folder: string}>} the root's folder, and others at addresses */
     private static function files(mixed $files, string $folder): array
     {
         if (is_string($files)) {

@@ -154,7 +154,8 @@ final class LogReader
         $paths = $tally->take();
         if ($tally->lines > 0 && $tally->broken === $tally->lines) {
             throw new LogProblem(
-                "\"$place->name\" is no access log in the Common or Combined Log Format. A line that could not be read: "
+                "\"$place->name\" is no access log in the Common or Combined Log Format. "
+                    .'A line that could not be read: '
                     .$tally->example,
             );
         }

@@ -15,8 +15,9 @@ use Illuminate\Support\Carbon;
  * @property string $state new, proposing, proposed or failed
  * @property string|null $problem
  * @property string|null $field_map as proposed, or as it was changed since
- * @property array{evidence: array<string, string>, questions: list<array{id: string, words: string,
- *     answers: list<array{id: string, words: string}>, samples: list<string>}>, left_out: array<string, string>}|null $proposal
+ * @property array{evidence: array<string, string>, left_out: array<string, string>,
+ *     questions: list<array{id: string, words: string, answers: list<array{id: string, words: string}>,
+ *     samples: list<string>}>}|null $proposal
  * @property array<string, string> $answers question → answer
  * @property Carbon|null $updated_at
  */

@@ -292,14 +292,7 @@ final class ChunkReader
         BulkRows $rows,
     ): void {
         $rows->add([
-            $chunk->reading_id,
-            $chunk->id,
-            $record->kind,
-            $record->key,
-            $field,
-            $reference->start ?? 0,
-            $reference->length ?? 0,
-            $key,
+            ...self::place($chunk, $record, $field, $reference, $key),
             $names,
             $reference->role ?? $field,
             ($reference->fetch ?? Fetch::Never)->value,
@@ -311,6 +304,26 @@ final class ChunkReader
             null,
             null,
         ]);
+    }
+
+    /** @return list<int|string> what PLACE_COLUMNS are given */
+    private static function place(
+        ReadingChunk $chunk,
+        SourceRecord $record,
+        string $field,
+        ?Reference $reference,
+        string $value,
+    ): array {
+        return [
+            $chunk->reading_id,
+            $chunk->id,
+            $record->kind,
+            $record->key,
+            $field,
+            $reference->start ?? 0,
+            $reference->length ?? 0,
+            $value,
+        ];
     }
 
     private function reference(
@@ -330,16 +343,10 @@ final class ChunkReader
             };
         }
         $context = $reference->context();
+        // A picture in the text is as long as the picture, and found again by where it stands.
+        $value = self::isPasted($reference) ? mb_strcut(mb_scrub($reference->value), 0, 120) : $reference->value;
         $rows->add([
-            $chunk->reading_id,
-            $chunk->id,
-            $record->kind,
-            $record->key,
-            $field,
-            $reference->start,
-            $reference->length,
-            // A picture in the text is as long as the picture, and found again by where it stands.
-            self::isPasted($reference) ? mb_strcut(mb_scrub($reference->value), 0, 120) : $reference->value,
+            ...self::place($chunk, $record, $field, $reference, $value),
             $reference->names->value,
             $reference->role,
             $reference->fetch->value,
@@ -376,14 +383,7 @@ final class ChunkReader
     ): void {
         $url = self::key($place->url);
         $rows->add([
-            $chunk->reading_id,
-            $chunk->id,
-            $record->kind,
-            $record->key,
-            $field,
-            $reference->start,
-            $reference->length,
-            $reference->value,
+            ...self::place($chunk, $record, $field, $reference, $reference->value),
             $reference->role,
             $reference->line(),
             $url,

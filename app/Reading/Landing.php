@@ -449,7 +449,8 @@ final readonly class Landing
     private function leftBehind(): void
     {
         DB::delete(
-            'delete from left_behind l using media_items m where l.site_id = ? and m.id = l.media_item_id and m.uses > 0',
+            'delete from left_behind l using media_items m '
+                .'where l.site_id = ? and m.id = l.media_item_id and m.uses > 0',
             [$this->site->id],
         );
         DB::insert(

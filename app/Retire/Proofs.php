@@ -57,7 +57,8 @@ final readonly class Proofs
             foreach (['media_items' => 'item_id', 'files' => 'file_id'] as $table => $column) {
                 DB::update(
                     "update $table t set verdict = v.verdict, verdict_by = v.decided_by from verdicts v "
-                        ."where v.$column = t.id and (t.verdict, t.verdict_by) is distinct from (v.verdict, v.decided_by)",
+                        ."where v.$column = t.id "
+                        .'and (t.verdict, t.verdict_by) is distinct from (v.verdict, v.decided_by)',
                 );
             }
         });

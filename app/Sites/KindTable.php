@@ -16,6 +16,9 @@ final class KindTable
 
     private readonly string $place;
 
+    /** @var list<string>|null the columns whose bytes are said in hexadecimal digits */
+    private ?array $ids = null;
+
     public function __construct(public readonly KindMap $map, private readonly Connection $database)
     {
         $this->place = "records.$map->kind";
@@ -24,6 +27,12 @@ final class KindTable
 
     /** @return list<string> the columns whose bytes are said in hexadecimal digits */
     public function ids(): array
+    {
+        return $this->ids ??= $this->namingColumns();
+    }
+
+    /** @return list<string> */
+    private function namingColumns(): array
     {
         $ids = [
             ...$this->map->key->columns,

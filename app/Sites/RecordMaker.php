@@ -24,8 +24,8 @@ final class RecordMaker
 
     /**
      * @param  array<string, string|null>  $row column → text
-     * @param  array<string, array<string, array{address: string, title: string}>>  $said kind → key → what other records
-     *       say of themselves
+     * @param  array<string, array<string, array{address: string, title: string}>>  $said kind → key → what other
+     *       records say of themselves
      */
     public function record(KindMap $map, array $row, array $said = []): SourceRecord
     {

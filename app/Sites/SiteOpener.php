@@ -52,8 +52,8 @@ final class SiteOpener
     }
 
     /**
-     * @param  array{dsn: string, user: string, password: string, folder: string, disk?: string, code?: string, content?: string,
-     *     roots?: list<array{at: string, folder: string}>}  $connection
+     * @param  array{dsn: string, user: string, password: string, folder: string, disk?: string, code?: string,
+     *     content?: string, roots?: list<array{at: string, folder: string}>}  $connection
      */
     public function files(array $connection, FieldMap $map): MediaStore
     {

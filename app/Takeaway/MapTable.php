@@ -51,7 +51,7 @@ final readonly class MapTable
     public function rows(): Generator
     {
         $graph = (new UsageIndex($this->site->id))->graph();
-        $addresses = [];
+        $addresses = $this->addresses();
         $after = 0;
         do {
             $records = DB::table('records')
@@ -84,7 +84,12 @@ final readonly class MapTable
                     'file' => $reference->file,
                     'standing' => $reference->standing,
                     'reach' => count($pages),
-                    'pages' => $this->addresses(array_slice($pages, 0, $this->pages), $addresses),
+                    'pages' => array_values(
+                        array_map(
+                            static fn (int $page): string => $addresses[$page] ?? '',
+                            array_slice($pages, 0, $this->pages),
+                        ),
+                    ),
                 ];
             }
             $after = $records->keys()->last();
@@ -160,22 +165,16 @@ final readonly class MapTable
             ]);
     }
 
-    /**
-     * @param  list<int>  $pages
-     * @param  array<int, string>  $known id → address, added to
-     * @return list<string>
-     */
-    private function addresses(array $pages, array &$known): array
+    /** @return array<int, string> page → its address, of all pages that visitors can be shown */
+    private function addresses(): array
     {
-        $missing = array_diff($pages, array_keys($known));
-        if ($missing !== []) {
-            $known = count($known) > 50_000 ? [] : $known;
-            $site = $this->site->addresses();
-            foreach (DB::table('records')->whereIn('id', $pages)->pluck('address', 'id') as $id => $address) {
-                $known[(int) $id] = $site->addressOfPage(is_string($address) ? $address : '');
-            }
+        $site = $this->site->addresses();
+        $known = [];
+        $pages = DB::table('records')->where('site_id', $this->site->id)->where('is_page', true)->where('state', 0);
+        foreach ($pages->select('id', 'address')->cursor() as $page) {
+            $known[(int) $page->id] = $site->addressOfPage((string) $page->address);
         }
 
-        return array_values(array_map(static fn (int $page): string => $known[$page] ?? '', $pages));
+        return $known;
     }
 }

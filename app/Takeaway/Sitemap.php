@@ -35,9 +35,10 @@ final readonly class Sitemap
     {
         yield '<?xml version="1.0" encoding="UTF-8"?>'
             ."\n"
-            .'<urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9" xmlns:image="http://www.google.com/schemas/sitemap-image/1.1">'
+            .'<urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9"'
+            .' xmlns:image="http://www.google.com/schemas/sitemap-image/1.1">'
             ."\n";
-        [$own, $everywhere] = $this->pictures();
+        [$own, $everywhere, $paths] = $this->pictures();
         $addresses = $this->site->addresses();
         $rows = $this->pages()
             ->orderBy('id')
@@ -50,9 +51,9 @@ final readonly class Sitemap
                 ...isset($own[$page->id]) ? (unpack('V*', $own[$page->id]) ?: []) : [],
                 ...$everywhere,
             ]);
-            foreach ($this->paths(array_slice(array_values($files), 0, self::PICTURES)) as $path) {
+            foreach (array_slice($files, 0, self::PICTURES) as $file) {
                 yield '    <image:image><image:loc>'
-                    .self::text($addresses->addressOf($path))
+                    .self::text($addresses->addressOf($paths[$file] ?? ''))
                     ."</image:loc></image:image>\n";
             }
             yield "  </url>\n";
@@ -68,13 +69,14 @@ final readonly class Sitemap
     /**
      * Which files each page shows, four bytes a file, so that a million uses take some megabytes.
      *
-     * @return array{array<int, string>, list<int>} page → numbers of files, and those that every page shows
+     * @return array{array<int, string>, list<int>, array<int, string>} page → numbers of files; those that every page
+     *     shows; and number → path
      */
     private function pictures(): array
     {
         $graph = (new UsageIndex($this->site->id))->graph();
         $all = $this->pages()->count();
-        $own = $everywhere = [];
+        $own = $everywhere = $paths = [];
         $uses = DB::table('media_references as m')
             ->leftJoin('addresses as a', 'a.id', '=', 'm.address_id')
             ->join('files as f', 'f.media_item_id', '=', 'm.media_item_id')
@@ -86,9 +88,9 @@ final readonly class Sitemap
                     ->orWhere(fn ($o) => $o->whereNull('a.file_id')->where('f.is_original', true)),
             )
             ->whereNotIn('m.fetch', ['when-followed', 'never'])
-            ->groupBy('m.record_id', 'f.id')
+            ->groupBy('m.record_id', 'f.id', 'f.path')
             ->orderBy('m.record_id')
-            ->select('m.record_id', 'f.id');
+            ->select('m.record_id', 'f.id', 'f.path');
         $record = null;
         $pages = [];
         foreach ($uses->cursor() as $use) {
@@ -96,6 +98,7 @@ final readonly class Sitemap
                 $record = $use->record_id;
                 $pages = $graph->pagesOf([$record]);
             }
+            $paths[(int) $use->id] = (string) $use->path;
             if ($all > 1 && count($pages) === $all) {
                 $everywhere[] = (int) $use->id;
 
@@ -106,29 +109,7 @@ final readonly class Sitemap
             }
         }
 
-        return [$own, array_values(array_unique($everywhere))];
-    }
-
-    /**
-     * @param  list<int>  $files
-     * @return list<string>
-     */
-    private function paths(array $files): array
-    {
-        static $known = [];
-        $missing = array_values(array_diff($files, array_keys($known)));
-        if ($missing !== []) {
-            $known = count($known) > 100_000 ? [] : $known;
-            foreach (DB::table('files')->whereIn('id', $files)->pluck('path', 'id') as $id => $path) {
-                $known[$id] = $path;
-            }
-        }
-
-        return array_values(
-            array_filter(
-                array_map(static fn (int $f): ?string => is_string($known[$f] ?? null) ? $known[$f] : null, $files),
-            ),
-        );
+        return [$own, array_values(array_unique($everywhere)), $paths];
     }
 
     private static function text(string $text): string

@@ -235,7 +235,8 @@ final readonly class Resolver
     public static function hasMediaType(string $path): bool
     {
         return preg_match(
-            '~\.(?:jpe?g|png|gif|webp|avif|svg|ico|bmp|tiff?|mp4|webm|ogv|mov|m4v|mp3|ogg|oga|wav|m4a|flac|pdf|docx?|xlsx?|pptx?|odt|ods|odp|zip|csv|epub)$~i',
+            '~\.(?:jpe?g|png|gif|webp|avif|svg|ico|bmp|tiff?|mp4|webm|ogv|mov|m4v|mp3|ogg|oga|wav|m4a|flac|'
+                .'pdf|docx?|xlsx?|pptx?|odt|ods|odp|zip|csv|epub)$~i',
             $path,
         ) === 1;
     }

@@ -20,7 +20,9 @@ final readonly class Fields
     private const LISTED = 3;
 
     /** What numbers measure or count, whatever ids there may be of the same value. */
-    private const MEASURE = '~(?:width|height|size|sort|order|pos|position|count|year|month|day|time|price|lat|lng|lon|x|y|columns?|rows?)$~i';
+    private const MEASURE =
+        '~(?:width|height|size|sort|order|pos|position|count|year|month|day|time|price|lat|lng|lon|x|y|columns?|'
+        .'rows?)$~i';
 
     /** Different ids before a column without a telling name is asked about. */
     private const TELLING = 8;

@@ -65,7 +65,9 @@ final readonly class FolderProposer
     ];
 
     /** Folders whose markup is no page by itself, but a part of others. */
-    private const PARTS = '~(?:^|/)_?(?:includes?|partials?|parts|layouts?|templates?|snippets?|fragments?|components?|blocks?)/~i';
+    private const PARTS =
+        '~(?:^|/)_?(?:includes?|partials?|parts|layouts?|templates?|snippets?|fragments?|components?|'
+        .'blocks?)/~i';
 
     private const INCLUDE = '~<!--#include\s+(?:virtual|file)="/?([^"]+)"\s*-->~i';
 
@@ -153,7 +155,8 @@ final readonly class FolderProposer
     }
 
     /**
-     * @return array{array<string, array{notation: string, endings: array<string, true>, paths: list<string>}>, list<string>}
+     * @return array{array<string, array{notation: string, endings: array<string, true>, paths: list<string>}>,
+     *     list<string>} kinds, and all paths
      */
     private function kinds(): array
     {

@@ -9,24 +9,31 @@ final class Hints
 {
     public const MEDIA =
         '~(?:^|_)(?:media|medium|images?|img|pics?|pictures?|photos?|fotos?|bild(?:er)?|files?|datei|thumb(?:nail)?s?|'.
-        'hero|logo|icon|favicon|poster|avatar|banner|cover|gallery|galerie|slides?|slider|carousel|album|background|bg|portraits?|'.
-        'attachments?|assets?|figures?|plates?|visual|illustration|featured|symbol|badge|header_?image)(?:_|$|\d)~i';
+        'hero|logo|icon|favicon|poster|avatar|banner|cover|gallery|galerie|slides?|slider|carousel|album|background|'.
+        'bg|portraits?|attachments?|assets?|figures?|plates?|visual|illustration|featured|symbol|badge|header_?image)'.
+        '(?:_|$|\d)~i';
 
     /** Copies, notes and passing things: what stands there is shown to nobody. */
     public const PASSING =
-        '~(?:^|_)(?:cache[sd]?|logs?|search(?:_?(?:index|words?))?|index(?:ed)?_?words?|sessions?|queues?|jobs?|tokens?|stats?|'.
-        'statistics|hits?|visits?|views?|te?mp|backups?|bak|migrations?|locks?|audit|watchdog|counters?|captcha|login|failed)(?:_|$)~i';
+        '~(?:^|_)(?:cache[sd]?|logs?|search(?:_?(?:index|words?))?|index(?:ed)?_?words?|sessions?|queues?|jobs?|'.
+        'tokens?|stats?|statistics|hits?|visits?|views?|te?mp|backups?|bak|migrations?|locks?|audit|watchdog|'.
+        'counters?|captcha|login|failed)(?:_|$)~i';
 
     /** Ways to pages, and no pages themselves. */
-    public const WAYS = '~(?:^|_)(?:navs?|navigations?|menus?|menu_?items?|links?|redirects?|bookmarks?|breadcrumbs?)(?:_|$)~i';
+    public const WAYS =
+        '~(?:^|_)(?:navs?|navigations?|menus?|menu_?items?|links?|redirects?|bookmarks?|breadcrumbs?)(?:_|$)~i';
 
-    public const EARLIER = '~(?:^|_)(?:revisions?|versions?|histor(?:y|ies)|drafts?|snapshots?|undo|trash|bin)(?:_|$)~i';
+    public const EARLIER =
+        '~(?:^|_)(?:revisions?|versions?|histor(?:y|ies)|drafts?|snapshots?|undo|trash|bin)(?:_|$)~i';
 
-    public const NAME = '~(?:^|_)(?:name|key|field|option|property|attribute|setting|var|variable|param|code|handle)$~i';
+    public const NAME =
+        '~(?:^|_)(?:name|key|field|option|property|attribute|setting|var|variable|param|code|handle)$~i';
 
     public const VALUE = '~(?:^|_)(?:value|val|content|data|setting|text|payload)$~i';
 
-    public const SLUG = '~(?:^|_)(?:slug|alias|permalink|url_?key|uri|handle|pretty_?url|path|url|address|link_?name|seo_?name)$~i';
+    public const SLUG =
+        '~(?:^|_)(?:slug|alias|permalink|url_?key|uri|handle|pretty_?url|path|url|address|link_?name|'.
+        'seo_?name)$~i';
 
     public const TITLE = '~(?:^|_)(?:title|titel|name|label|subject|headline|heading|caption)$~i';
 
@@ -35,16 +42,20 @@ final class Hints
     public const PARENT = '~(?:^|_)(?:parent|up|ancestor)(?:_?id)?$|^pid$~i';
 
     public const STATUS =
-        '~(?:^|_)(?:status|state|published|publish|public|active|aktiv|visible|enabled|approved|online|live|open|shown?|display|'.
-        'is_?(?:published|active|visible|live|public|online)|released|confirmed)$~i';
+        '~(?:^|_)(?:status|state|published|publish|public|active|aktiv|visible|enabled|approved|online|live|open|'.
+        'shown?|display|is_?(?:published|active|visible|live|public|online)|released|confirmed)$~i';
 
-    public const HIDDEN = '~(?:^|_)(?:hidden|disabled|draft|is_?draft|private|offline|cancell?ed|closed|unpublished|inactive|blocked|is_?hidden)$~i';
+    public const HIDDEN =
+        '~(?:^|_)(?:hidden|disabled|draft|is_?draft|private|offline|cancell?ed|closed|unpublished|inactive|blocked|'.
+        'is_?hidden)$~i';
 
-    public const GONE = '~(?:^|_)(?:deleted(?:_?(?:at|on))?|removed(?:_?(?:at|on))?|trashed(?:_?at)?|is_?deleted|binned(?:_?at)?|archived(?:_?at)?)$~i';
+    public const GONE =
+        '~(?:^|_)(?:deleted(?:_?(?:at|on))?|removed(?:_?(?:at|on))?|trashed(?:_?at)?|is_?deleted|binned(?:_?at)?|'.
+        'archived(?:_?at)?)$~i';
 
     public const FROM =
-        '~(?:^|_)(?:publish(?:ed)?_?(?:at|on|from|date|up)|starts?(?:_?(?:at|on|date|time))?|valid_?from|begins?(?:_?(?:at|on))?|'.
-        'visible_?from|show_?from|embargo|release(?:_?date)?)$~i';
+        '~(?:^|_)(?:publish(?:ed)?_?(?:at|on|from|date|up)|starts?(?:_?(?:at|on|date|time))?|valid_?from|'.
+        'begins?(?:_?(?:at|on))?|visible_?from|show_?from|embargo|release(?:_?date)?)$~i';
 
     public const UNTIL =
         '~(?:^|_)(?:(?:publish|published|valid|visible|show)_?(?:until|to|till|down)|ends?(?:_?(?:at|on|date|time))?|'.

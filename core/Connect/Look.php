@@ -14,8 +14,8 @@ final readonly class Look
      * @param  int  $fit values that are of this notation
      * @param  int  $used values that name files which exist
      * @param  string|null  $below the folder before bare paths
-     * @param  array<string, array{notation: Notation, below?: string}>  $paths places inside structured values that need
-     *       a rule of their own
+     * @param  array<string, array{notation: Notation, below?: string}>  $paths places inside structured values that
+     *       need a rule of their own
      * @param  array<string, list<string>>  $numbers places inside structured values that hold whole numbers → some
      */
     public function __construct(

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ylema\Connect;
 
+use Ylema\Addresses\Resolver;
 use Ylema\Addresses\SiteAddresses;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Notation;
@@ -12,8 +13,6 @@ use Ylema\Reading\Rules;
 /** Tells by the values of a column which notation they are in, and whether they name files of the site. */
 final readonly class Looker
 {
-    private const MEDIA_TYPE = '~\.(?:jpe?g|png|gif|webp|avif|svg|ico|bmp|tiff?|mp4|webm|mov|mp3|ogg|wav|pdf|docx?|xlsx?|pptx?|zip)$~i';
-
     /** Of the values that say something, so many must agree before a notation is proposed by them. */
     private const ENOUGH = 0.3;
 
@@ -112,7 +111,7 @@ final readonly class Looker
         if ($this->exists($text)) {
             return [Notation::Url, 1, []];
         }
-        $folders = preg_match(self::MEDIA_TYPE, $text) === 1 ? $this->files->foldersFor(rawurldecode($text)) : [];
+        $folders = Resolver::hasMediaType($text) ? $this->files->foldersFor(rawurldecode($text)) : [];
         if ($folders !== []) {
             return [Notation::Url, 1, array_values(array_filter($folders, static fn (string $f): bool => $f !== ''))];
         }

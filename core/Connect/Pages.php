@@ -16,14 +16,18 @@ final readonly class Pages
     /** Different words before a column is no section any more. */
     private const SECTIONS = 60;
 
+    private const SECTION =
+        '~(?:section|categ|kind|type|area|rubric|channel|topic|group|folder|dir|path|slug|code|department|'
+        .'collection)~i';
+
     private const PIECE = '~^[\pL\pN][\pL\pN._/-]*$~u';
 
     private const ENDS = ['', '/', '.html', '.htm', '.php'];
 
     /** Tables that are pages by their own names, where no column says an address. */
     private const CALLED =
-        '~(?:^|_)(?:pages?|posts?|articles?|entr(?:y|ies)|nodes?|news|stor(?:y|ies)|events?|products?|items?|recipes?|contents?|'
-        .'documents?|topics?|projects?|exhibits?|species)$~i';
+        '~(?:^|_)(?:pages?|posts?|articles?|entr(?:y|ies)|nodes?|news|stor(?:y|ies)|events?|products?|items?|'
+        .'recipes?|contents?|documents?|topics?|projects?|exhibits?|species)$~i';
 
     /**
      * @param  array<string, TableProfile>  $tables
@@ -142,7 +146,7 @@ final readonly class Pages
             && count($column->distinct()) <= self::SECTIONS
             && $column->share(self::PIECE) === 1.0
             && preg_match(
-                '~(?:section|categ|kind|type|area|rubric|channel|topic|group|folder|dir|path|slug|code|department|collection)~i',
+                self::SECTION,
                 $column->name,
             ) === 1;
     }
@@ -203,7 +207,8 @@ final readonly class Pages
     /**
      * @param  list<array{string, string|null}>  $candidates
      * @param  array<string, string>  $sections
-     * @return array{address: string, spell: array<string, array<string, string>>, joins: list<string>, why: string}|null
+     * @return array{address: string, spell: array<string, array<string, string>>, joins: list<string>,
+     *     why: string}|null
      */
     private function tried(
         TableProfile $table,

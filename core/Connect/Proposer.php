@@ -105,8 +105,8 @@ final class Proposer
                 }
             }
             $rules[$name] = $own;
-            foreach ($why as $column => $words2) {
-                $this->evidence["$name.$column"] = $words2;
+            foreach ($why as $column => $sentence) {
+                $this->evidence["$name.$column"] = $sentence;
             }
             if ($pairs[$name] === null && ! Hints::say(Hints::EARLIER, $name)) {
                 $address = $pages->of($table);
@@ -165,9 +165,8 @@ final class Proposer
         $map = ['version' => 1];
         if ($media !== null) {
             $map['media'] = $this->media($media, $words);
-            $this->evidence[
-                'media'
-            ] = "$media->files of $media->rows sampled rows of {$media->table->name} name a file that exists";
+            $this->evidence['media'] =
+                "$media->files of $media->rows sampled rows of {$media->table->name} name a file that exists";
         }
         $map['files'] = array_filter(
             ['folders' => $this->folders(), 'renditions' => $this->renditions()],
@@ -448,7 +447,8 @@ final class Proposer
 
     /**
      * @param  array<string, mixed>  $fields
-     * @param  array{address: string, spell: array<string, array<string, string>>, joins: list<string>, why: string, question: Question|null}|null  $page
+     * @param  array{address: string, spell: array<string, array<string, string>>, joins: list<string>, why: string,
+     *     question: Question|null}|null  $page
      * @return array<string, mixed>
      */
     private function kind(

@@ -160,11 +160,7 @@ it('has no faults in plans and changes, which fit a narrow screen, too', functio
     $this->css('[role=alertdialog]');
     expect(axeFaults($this))->toBe([], 'the question before undo');
     $this->button('Undo it')->click();
-    $this->await(
-        fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), 'undone'),
-        'the change was not undone',
-        30,
-    );
+    $this->changeIs('undone');
     loaded($this, 'changes');
     $look('the journal');
 });

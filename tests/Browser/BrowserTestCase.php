@@ -188,6 +188,42 @@ abstract class BrowserTestCase extends TestCase
         );
     }
 
+    /** Chooses another item on the bench, by a word to look for and its title. */
+    public function chooseItem(string $word, string $title): void
+    {
+        $this->css('input[placeholder="or choose another item"]')->sendKeys($word);
+        $this->await(
+            fn (): ?RemoteWebElement => $this->driver()->findElements(
+                WebDriverBy::xpath(
+                    "//*[@aria-label=\"Items found\"]/*[@role=\"option\"][contains(., \"$title\")]",
+                ),
+            )[0] ?? null,
+            "no item \"$title\" was found",
+        )->click();
+    }
+
+    public function applyPlan(): void
+    {
+        $this->button('Apply')->click();
+        $this->changeIs('applied');
+    }
+
+    public function undoChange(): void
+    {
+        $this->button('Undo')->click();
+        $this->button('Undo it')->click();
+        $this->changeIs('undone');
+    }
+
+    public function changeIs(string $state): void
+    {
+        $this->await(
+            fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), $state),
+            "the change is not $state",
+            60,
+        );
+    }
+
     public function recordId(string $address): int
     {
         $index = self::installation()->index();

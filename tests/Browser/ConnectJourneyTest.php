@@ -120,41 +120,25 @@ it(
             $item = (int) $this->installation()
                 ->index()
                 ->query(
-                    "select i.id from media_items i join sites s on s.id = i.site_id where s.slug = 'hollin-mill' and i.path = 'files/2014/2014-8.jpg'",
+                    'select i.id from media_items i join sites s on s.id = i.site_id '
+                        ."where s.slug = 'hollin-mill' and i.path = 'files/2014/2014-8.jpg'",
                 )
                 ->fetchColumn();
             $this->visit("/hollin-mill/media/$item");
             $this->see('public pages');
             $this->button('Swap this file')->click();
-            $this->css('input[placeholder="or choose another item"]')->sendKeys('portrait-6');
-            $this->await(
-                fn () => $this->driver()->findElements(
-                    WebDriverBy::xpath('//*[@aria-label="Items found"]/*[@role="option"][contains(., "Plate 50")]'),
-                )[0] ?? null,
-                'no item was found',
-            )->click();
+            $this->chooseItem('portrait-6', 'Plate 50');
             $this->button('Make the plan')->click();
             $this->see('Nothing of this is written yet.', 30);
             expect($sum())->toBe($before);
-            $this->button('Apply')->click();
-            $this->await(
-                fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), 'applied'),
-                'the change was not applied',
-                30,
-            );
+            $this->applyPlan();
             $this->css('[data-testid=verification]', 60);
             expect($sum())
                 ->not->toBe($before)
                 ->and((string) file_get_contents($server->origin().'/visit/day-1'))
                 ->toContain('people/portrait-6.jpg')
                 ->not->toContain('2014-8.jpg');
-            $this->button('Undo')->click();
-            $this->button('Undo it')->click();
-            $this->await(
-                fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), 'undone'),
-                'the change was not undone',
-                30,
-            );
+            $this->undoChange();
             expect($sum())->toBe($before);
         } finally {
             $server->end();

@@ -96,21 +96,12 @@ function pick(object $test, string $words, string $title): void
     press($test, WebDriverKeys::ARROW_DOWN, WebDriverKeys::ENTER);
 }
 
-function stateIs(object $test, string $state): void
-{
-    $test->await(
-        fn (): bool => str_starts_with($test->css('[data-testid=change-state]')->getText(), $state),
-        "the change is not $state",
-        40,
-    );
-}
-
 /** Takes the open change back; who did it by keys is then where its state is told. */
 function undoByKeys(object $test): void
 {
     choose($test, 'Undo');
     choose($test, 'Undo it');
-    stateIs($test, 'undone');
+    $test->changeIs('undone');
     expect($test->driver()->switchTo()->activeElement()->getAttribute('data-testid'))->toBe('change-state');
 }
 
@@ -123,7 +114,7 @@ it('replaces a portrait everywhere, opens a public page, and puts it back', func
     choose($this, 'Make the plan');
     $this->see('25 references in 25 records, no file.', 30);
     choose($this, 'Apply');
-    stateIs($this, 'applied');
+    $this->changeIs('applied');
     $this->css('[data-testid=verification]', 40);
     $address = tabTo($this, 'opens the public page')->getAttribute('href');
     expect($address)
@@ -146,7 +137,7 @@ it('switches old posts and leaves two as they are', function (): void {
     choose($this, 'Make the plan');
     $this->see('23 references in 23 records, no file.', 30);
     choose($this, 'Apply');
-    stateIs($this, 'applied');
+    $this->changeIs('applied');
     undoByKeys($this);
 });
 
@@ -164,7 +155,7 @@ it('gives a banner another picture and keeps the box of its slot', function (): 
     choose($this, 'Make the plan');
     $this->see('1,300 × 260', 40);
     choose($this, 'Apply');
-    stateIs($this, 'applied');
+    $this->changeIs('applied');
     undoByKeys($this);
     unlink($file);
 });
@@ -188,7 +179,7 @@ it('comes from the address of a post to its featured picture, and gives it anoth
     pick($this, 'tern spit after the storm', 'Tern Spit after the storm');
     choose($this, 'Make the plan');
     choose($this, 'Apply');
-    stateIs($this, 'applied');
+    $this->changeIs('applied');
     expect($content->query("select featured_id from entries where slug = '{$post['slug']}'")->fetchColumn())->not->toBe(
         $post['featured_id'],
     );
@@ -206,7 +197,7 @@ it('gives a style sheet another background, and looks at the sheet as a visitor'
     choose($this, 'Make the plan');
     $this->see('background in a style', 30);
     choose($this, 'Apply');
-    stateIs($this, 'applied');
+    $this->changeIs('applied');
     $this->await(
         fn (): bool => preg_match(
             '~\d+ of \d+ (pages?|files?)~',
@@ -256,7 +247,7 @@ it('has a way forward for what somebody else edited before undo', function (): v
     pick($this, 'isla ferrant', 'Isla Ferrant');
     choose($this, 'Make the plan');
     choose($this, 'Apply');
-    stateIs($this, 'applied');
+    $this->changeIs('applied');
     $content->exec(
         "update entries set body = body || ' A later word.' where slug in ('journal/from-the-hide-no-9', "
             ."'journal/from-the-hide-no-15')",
@@ -267,6 +258,6 @@ it('has a way forward for what somebody else edited before undo', function (): v
     choose($this, 'Plan to put the rest back');
     $this->see('2 references in 2 records, no file.', 30);
     choose($this, 'Apply');
-    stateIs($this, 'applied');
+    $this->changeIs('applied');
     $giveBack();
 });

@@ -8,20 +8,9 @@ use Facebook\WebDriver\WebDriverKeys;
 /** The plan that is shown, applied and taken back; between, something is looked at. */
 function applyAndUndo(object $test, callable $look): void
 {
-    $test->button('Apply')->click();
-    $test->await(
-        fn (): bool => str_starts_with($test->css('[data-testid=change-state]')->getText(), 'applied'),
-        'it was not applied',
-        60,
-    );
+    $test->applyPlan();
     $look();
-    $test->button('Undo')->click();
-    $test->button('Undo it')->click();
-    $test->await(
-        fn (): bool => str_starts_with($test->css('[data-testid=change-state]')->getText(), 'undone'),
-        'it was not undone',
-        60,
-    );
+    $test->undoChange();
 }
 
 it('asks the public site what visitors get, and leads to what does not load', function (): void {

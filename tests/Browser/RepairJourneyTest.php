@@ -22,12 +22,7 @@ it('mends all sure ones in one plan, sees it on the public page, and takes it ba
     $this->see('Former address (83)', 40);
     $this->see('sizes drawn again');
     expect($bodies())->toBe($before);
-    $this->button('Apply')->click();
-    $this->await(
-        fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), 'applied'),
-        'it was not applied',
-        60,
-    );
+    $this->applyPlan();
     $change = $this->driver()->getCurrentURL();
     $this->css('[data-testid=verification]', 60);
     $this->forget($page);
@@ -36,13 +31,7 @@ it('mends all sure ones in one plan, sees it on the public page, and takes it ba
     $this->visit('/korrin-bay/repairs');
     $this->see('None has one answer that is sure', 60);
     $this->driver()->get($change);
-    $this->button('Undo')->click();
-    $this->button('Undo it')->click();
-    $this->await(
-        fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), 'undone'),
-        'it was not undone',
-        60,
-    );
+    $this->undoChange();
     expect($bodies())->toBe($before);
     $this->forget($page);
 });

@@ -17,12 +17,7 @@ it('goes the whole way: idle, proof sheet, rest, called back by the log, restore
         ->fetchAll(PDO::FETCH_ASSOC);
     [$before, $rowBefore] = [$state(), $row()];
     $applied = function (): void {
-        $this->button('Apply')->click();
-        $this->await(
-            fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), 'applied'),
-            'it was not applied',
-            60,
-        );
+        $this->applyPlan();
         $this->css('[data-testid=verification]', 60);
     };
 

@@ -128,13 +128,7 @@ it('swaps a document, sees it on the public page, and undoes it', function (): v
     expect(
         substr((string) file_get_contents(self::installation()->site().'/media/documents/tide-table-2026.pdf'), 0, 5),
     )->toBe('%PDF-');
-    $this->button('Undo')->click();
-    $this->button('Undo it')->click();
-    $this->await(
-        fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), 'undone'),
-        'the change was not undone',
-        30,
-    );
+    $this->undoChange();
     expect(get_headers(self::installation()->site().'/media/documents/tide-table-2026.pdf')[0])->toContain('404');
     unlink($file);
 });

@@ -61,13 +61,7 @@ it(
             'the excerpt did not close',
         );
         $this->button('Swap this file')->click();
-        $this->css('input[placeholder="or choose another item"]')->sendKeys('isla ferrant');
-        $this->await(
-            fn () => $this->driver()->findElements(
-                WebDriverBy::xpath('//*[@aria-label="Items found"]/*[@role="option"][contains(., "Isla Ferrant")]'),
-            )[0] ?? null,
-            'no item was found',
-        )->click();
+        $this->chooseItem('isla ferrant', 'Isla Ferrant');
         $this->see('25 references in 25 records will name Isla Ferrant');
         $this->button('Make the plan')->click();
         $this->see('25 references in 25 records, no file.');
@@ -78,12 +72,7 @@ it(
 
         // Apply, and see which pages a cache still keeps.
         $this->css('input[placeholder^="Why?"]')->sendKeys('A new portrait');
-        $this->button('Apply')->click();
-        $this->await(
-            fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), 'applied'),
-            'the change was not applied',
-            30,
-        );
+        $this->applyPlan();
         $this->see('stale', 30);
         $this->see('From the hide, no. 45');
         expect($this->publicPage($page))->toContain('maren-oake');
@@ -98,13 +87,7 @@ it(
         expect($this->publicPage($page))->toContain('isla-ferrant')->not->toContain('maren-oake');
 
         // Undo, and the bytes equal the start.
-        $this->button('Undo')->click();
-        $this->button('Undo it')->click();
-        $this->await(
-            fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), 'undone'),
-            'the change was not undone',
-            30,
-        );
+        $this->undoChange();
         expect($content->query('select md5(string_agg(body, \'|\' order by id)) from entries')->fetchColumn())->toBe(
             $before,
         );
@@ -161,13 +144,7 @@ it('puts an uploaded picture behind the same address', function (): void {
         30,
     );
     expect(md5((string) file_get_contents($address)))->not->toBe($before);
-    $this->button('Undo')->click();
-    $this->button('Undo it')->click();
-    $this->await(
-        fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), 'undone'),
-        'the change was not undone',
-        30,
-    );
+    $this->undoChange();
     expect(md5((string) file_get_contents($address)))->toBe($before);
     unlink($file);
 });

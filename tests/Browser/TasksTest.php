@@ -19,18 +19,6 @@ function option(object $test, string $words): RemoteWebElement
     );
 }
 
-/** Applies the plan that is open, and takes the change back again at the end. */
-function undone(object $test): void
-{
-    $test->button('Undo')->click();
-    $test->button('Undo it')->click();
-    $test->await(
-        fn (): bool => str_starts_with($test->css('[data-testid=change-state]')->getText(), 'undone'),
-        'the change was not undone',
-        40,
-    );
-}
-
 it(
     'leads from the address of a post to all that it shows, by keys alone, and says what is wrong there',
     function (): void {
@@ -86,17 +74,12 @@ it('switches old posts to the new logo and leaves two, and loses nothing on a re
     $this->see('23 references in 23 records will name Isla Ferrant');
     $this->driver()->navigate()->back();
     $this->see('23 references in 23 records, no file.', 30);
-    $this->button('Apply')->click();
-    $this->await(
-        fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), 'applied'),
-        'it was not applied',
-        30,
-    );
+    $this->applyPlan();
     $left = $this->content()
         ->query("select slug from entries where body like '%maren-oake%' and type = 'post' order by slug")
         ->fetchAll(PDO::FETCH_COLUMN);
     expect($left)->toBe(['journal/from-the-hide-no-15', 'journal/from-the-hide-no-9']);
-    undone($this);
+    $this->undoChange();
 });
 
 it('keeps the box of a slot when a square picture comes, and says before what would become of it', function (): void {
@@ -115,15 +98,10 @@ it('keeps the box of a slot when a square picture comes, and says before what wo
     $this->button('Make the plan')->click();
     $this->see('1 reference in 1 record', 30);
     $this->see('1,300 × 260');
-    $this->button('Apply')->click();
-    $this->await(
-        fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), 'applied'),
-        'it was not applied',
-        40,
-    );
+    $this->applyPlan();
     $served = 'http://127.0.0.1:'.self::setting('SITE_PORT').'/media/banners/ylema-square.png';
     expect(array_slice((array) getimagesize($served), 0, 2))->toBe([1300, 260]);
-    undone($this);
+    $this->undoChange();
     unlink($file);
 });
 
@@ -201,12 +179,7 @@ it('has a way forward for what somebody else edited before undo', function (): v
     $this->see('25 references in 25 records');
     $this->button('Make the plan')->click();
     $this->see('25 references in 25 records, no file.', 30);
-    $this->button('Apply')->click();
-    $this->await(
-        fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), 'applied'),
-        'it was not applied',
-        30,
-    );
+    $this->applyPlan();
     $content->exec(
         "update entries set body = body || ' A later word.' where slug in ('journal/from-the-hide-no-9', "
             ."'journal/from-the-hide-no-15')",
@@ -216,12 +189,7 @@ it('has a way forward for what somebody else edited before undo', function (): v
     $this->see('2 steps are not undone', 40);
     $this->button('Plan to put the rest back')->click();
     $this->see('2 references in 2 records, no file.', 30);
-    $this->button('Apply')->click();
-    $this->await(
-        fn (): bool => str_starts_with($this->css('[data-testid=change-state]')->getText(), 'applied'),
-        'it was not applied',
-        30,
-    );
+    $this->applyPlan();
     expect(
         (int) $content
             ->query("select count(*) from entries where body like '%isla-ferrant%' and body like '% A later word.'")
@@ -262,7 +230,7 @@ it('tells whoever comes second that it was applied, and by whom', function (): v
     $this->see('Applied by ', 20);
     expect($this->driver()->findElements(WebDriverBy::xpath("//button[normalize-space(.)='Apply']")))->toBe([]);
     $this->button('To its change')->click();
-    undone($this);
+    $this->undoChange();
 });
 
 it('shows the trail as a list that keys and ears can follow', function (): void {

@@ -22,7 +22,7 @@ final class MapCommand extends Command
         {--pages=100 : how many addresses of pages are said of each place}
         {--part=1 : which part of a sitemap, where there are more than 50,000 pages}';
 
-    protected $description = 'Take the map of a site out: every place that refers to media, and the pages where it is met';
+    protected $description = 'Take out the map of a site: every place that refers to media, and where it is met';
 
     public function handle(): int
     {

@@ -246,7 +246,10 @@ final readonly class DraftController
         );
     }
 
-    /** @return list<array{kind: string, table: string, address: string|null, fields: list<array{name: string, why: string|null}>}> */
+    /**
+     * @return list<array{kind: string, table: string, address: string|null,
+     *     fields: list<array{name: string, why: string|null}>}>
+     */
     private function kinds(Draft $draft): array
     {
         if ($draft->field_map === null) {

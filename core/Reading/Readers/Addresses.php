@@ -18,7 +18,8 @@ use Ylema\Reading\Slice;
 /** Several addresses in one value, between commas or bars: what sliders and galleries are given. */
 final readonly class Addresses implements Reader
 {
-    private const LIST = '~^\s*+(?<one>[^\s,|?\#]+\.[a-z0-9]{2,5}(?:[?\#][^\s,|]*+)?)\s*+(?:[,|]\s*+(?&one)\s*+)++[,|]?\s*+$~iS';
+    private const LIST =
+        '~^\s*+(?<one>[^\s,|?\#]+\.[a-z0-9]{2,5}(?:[?\#][^\s,|]*+)?)\s*+(?:[,|]\s*+(?&one)\s*+)++[,|]?\s*+$~iS';
 
     private const ADDRESS = '~^[^\s,|]+$~D';
 

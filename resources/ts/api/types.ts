@@ -1,4 +1,4 @@
-/** The shapes that the API hands over, under the interface's own words; all of them come from resources/openapi.yaml. */
+/** The shapes that the API hands over, under the interface's own words; all come from resources/openapi.yaml. */
 export type {
   AccessLog,
   Adoption,

@@ -18,6 +18,10 @@ import { WhatIs } from '@/ui/WhatIs';
 import { useTitle } from '@/ui/useTitle';
 import { fileName, many, number, weight } from '@/ui/words';
 
+const FACTS =
+  'w-64 shrink-0 overflow-y-auto border-line bg-sheet/70 px-5 py-4 ' +
+  'max-md:w-auto max-md:border-b md:border-r';
+
 export function ItemPage() {
   const { item: id = '' } = useParams();
   const item = useMediaItem(id);
@@ -41,10 +45,7 @@ export function ItemPage() {
   if (item.isError) return <FailedPage title="Media item" error={item.error} again={item.refetch} />;
   return (
     <main id="work" className="flex min-h-0 flex-1 max-md:flex-col">
-      <aside
-        className="w-64 shrink-0 overflow-y-auto border-line bg-sheet/70 px-5 py-4 max-md:w-auto max-md:border-b md:border-r"
-        aria-label="Facts"
-      >
+      <aside className={FACTS} aria-label="Facts">
         {item.data ? <Facts item={item.data} /> : <Loading rows={6} height={40} />}
       </aside>
       <section aria-label="The trail" className="flex min-w-0 flex-1 flex-col px-6 py-4 max-sm:px-4">

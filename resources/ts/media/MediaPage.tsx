@@ -38,6 +38,9 @@ function taken({ standing, folder }: MediaFilters): URLSearchParams {
   });
 }
 
+const FILTER =
+  'inline-flex items-center gap-1.5 rounded-full bg-tint px-3 py-0.5 font-semibold text-accent hover:bg-line';
+
 export function MediaPage() {
   const [params, setParams] = useSearchParams();
   const filters: MediaFilters = {};
@@ -73,7 +76,7 @@ export function MediaPage() {
               key={name}
               type="button"
               onClick={() => set(name, null)}
-              className="inline-flex items-center gap-1.5 rounded-full bg-tint px-3 py-0.5 font-semibold text-accent hover:bg-line"
+              className={FILTER}
               aria-label={`Drop the filter ${name}`}
             >
               {name === 'q'
@@ -96,7 +99,7 @@ export function MediaPage() {
               <X size={14} aria-hidden="true" />
             </button>
           ))}
-          <div className="ml-auto flex items-center gap-3">
+          <div className="ml-auto flex flex-wrap items-center justify-end gap-x-3 gap-y-2">
             <a
               href={`/api/sites/${slug}/map/export?${taken(filters)}`}
               title="A row for each place that refers to these: record, field, how, file, standing, pages"

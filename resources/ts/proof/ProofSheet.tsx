@@ -21,6 +21,9 @@ const SAYS = {
   'not-known': { words: 'not known', Sign: CircleHelp, tone: 'text-waiting' },
 } as const;
 
+const LINE =
+  'grid grid-cols-[7.5rem_7rem_minmax(0,1fr)] items-baseline gap-x-3 py-2 max-sm:grid-cols-[minmax(0,1fr)_auto]';
+
 /** The lines of a proof sheet, one source each. */
 export function ProofLines({ lines }: { lines: ProofLine[] }) {
   return (
@@ -28,10 +31,7 @@ export function ProofLines({ lines }: { lines: ProofLine[] }) {
       {lines.map((line) => {
         const { words, Sign, tone } = SAYS[line.says];
         return (
-          <div
-            key={line.source}
-            className="grid grid-cols-[7.5rem_7rem_minmax(0,1fr)] items-baseline gap-x-3 py-2 max-sm:grid-cols-[minmax(0,1fr)_auto]"
-          >
+          <div key={line.source} className={LINE}>
             <dt className="font-semibold">{SOURCES[line.source]}</dt>
             <dd className={`flex items-center gap-1.5 self-center whitespace-nowrap ${tone}`}>
               <Sign size={15} aria-hidden="true" className="shrink-0" /> {words}

@@ -7,6 +7,14 @@ import { useSession } from '@/api/hooks';
 import { Button } from '@/ui/Button';
 import { sayProblem } from '@/ui/Notice';
 
+const INITIALS =
+  'grid size-9 shrink-0 place-items-center rounded-full bg-tint text-[0.85rem] font-bold text-accent ' +
+  'max-md:-order-2 max-md:ml-auto';
+
+const DIALOG =
+  'sheet fixed top-1/2 left-1/2 z-50 w-[26rem] max-w-[94vw] -translate-x-1/2 -translate-y-1/2 p-5 ' +
+  'shadow-lg outline-none';
+
 export function Account() {
   const user = useSession().data?.user;
   const queries = useQueryClient();
@@ -25,10 +33,7 @@ export function Account() {
   return (
     <>
       <DropdownMenu.Root modal={false}>
-        <DropdownMenu.Trigger
-          aria-label={`${initials}: account of ${user.name}`}
-          className="grid size-9 shrink-0 max-md:-order-2 max-md:ml-auto place-items-center rounded-full bg-tint text-[0.85rem] font-bold text-accent"
-        >
+        <DropdownMenu.Trigger aria-label={`${initials}: account of ${user.name}`} className={INITIALS}>
           {initials}
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
@@ -72,10 +77,7 @@ function NewPassword({ open, onClose }: { open: boolean; onClose: () => void }) 
     <Dialog.Root open={open} onOpenChange={(on) => !on && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="sheet fixed top-1/2 left-1/2 z-50 w-[26rem] max-w-[94vw] -translate-x-1/2 -translate-y-1/2 p-5 shadow-lg outline-none"
-        >
+        <Dialog.Content aria-describedby={undefined} className={DIALOG}>
           <Dialog.Title className="mb-3 text-lg font-semibold">Change the password</Dialog.Title>
           <form
             className="grid gap-3"

@@ -1,4 +1,5 @@
 import { Plus } from 'lucide-react';
+import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { useMay, useSites } from '@/api/hooks';
 import { ButtonLink } from '@/ui/Button';
@@ -38,21 +39,18 @@ export function SitesPage() {
       ) : (
         <ul className="sheet max-w-5xl divide-y divide-line">
           {sites.data.sites.map((site) => (
-            <li key={site.slug}>
-              <Link
-                to={`/${site.slug}/desk`}
-                className="grid grid-cols-[minmax(0,1fr)_12rem_11rem] items-center gap-4 px-4 py-3 hover:bg-tint max-md:grid-cols-1 max-md:gap-1"
-              >
-                <span className="min-w-0">
-                  <span className="block truncate font-semibold">{site.name}</span>
-                  <span className="path block truncate text-soft">{site.address}</span>
-                </span>
-                <span className="text-soft">
-                  {site.read_at === null ? 'never read' : `read ${ago(site.read_at)}`}
-                </span>
-                <span className="text-soft">{site.writes ? 'read and written' : 'only read'}</span>
-              </Link>
-            </li>
+            <Entry
+              key={site.slug}
+              to={`/${site.slug}/desk`}
+              columns="grid-cols-[minmax(0,1fr)_12rem_11rem]"
+              name={site.name}
+              address={site.address}
+            >
+              <span className="text-soft">
+                {site.read_at === null ? 'never read' : `read ${ago(site.read_at)}`}
+              </span>
+              <span className="text-soft">{site.writes ? 'read and written' : 'only read'}</span>
+            </Entry>
           ))}
         </ul>
       )}
@@ -61,25 +59,48 @@ export function SitesPage() {
           <h2 className="mb-2 text-[1.05rem] font-semibold">Being connected</h2>
           <ul className="sheet divide-y divide-line">
             {drafts.map((draft) => (
-              <li key={draft.id}>
-                <Link
-                  to={`/sites/connect/${draft.id}`}
-                  className="grid grid-cols-[minmax(0,1fr)_23rem] items-center gap-4 px-4 py-3 hover:bg-tint max-md:grid-cols-1 max-md:gap-1"
-                >
-                  <span className="min-w-0">
-                    <span className="block truncate font-semibold">{draft.name}</span>
-                    <span className="path block truncate text-soft">{draft.address}</span>
-                  </span>
-                  <span className="text-soft">
-                    {DRAFT_WORDS[draft.state]}
-                    {draft.at === null ? '' : `, ${ago(draft.at)}`}
-                  </span>
-                </Link>
-              </li>
+              <Entry
+                key={draft.id}
+                to={`/sites/connect/${draft.id}`}
+                columns="grid-cols-[minmax(0,1fr)_23rem]"
+                name={draft.name}
+                address={draft.address}
+              >
+                <span className="text-soft">
+                  {DRAFT_WORDS[draft.state]}
+                  {draft.at === null ? '' : `, ${ago(draft.at)}`}
+                </span>
+              </Entry>
             ))}
           </ul>
         </section>
       )}
     </Page>
+  );
+}
+
+interface EntryProps {
+  to: string;
+  /** Widths of the name and of what is said beside it, as a class of the grid. */
+  columns: string;
+  name: string;
+  address: string;
+  children: ReactNode;
+}
+
+function Entry({ to, columns, name, address, children }: EntryProps) {
+  return (
+    <li>
+      <Link
+        to={to}
+        className={`grid ${columns} items-center gap-4 px-4 py-3 hover:bg-tint max-md:grid-cols-1 max-md:gap-1`}
+      >
+        <span className="min-w-0">
+          <span className="block truncate font-semibold">{name}</span>
+          <span className="path block truncate text-soft">{address}</span>
+        </span>
+        {children}
+      </Link>
+    </li>
   );
 }

@@ -34,7 +34,9 @@ export function Uploader({ onTaken }: { onTaken: (upload: Upload) => void }) {
   return (
     <>
       <div
-        className={`mt-4 rounded-md border border-dashed p-3 text-center ${over ? 'border-accent bg-tint' : 'border-line'}`}
+        className={`mt-4 rounded-md border border-dashed p-3 text-center ${
+          over ? 'border-accent bg-tint' : 'border-line'
+        }`}
         onDragOver={(e) => {
           e.preventDefault();
           setOver(true);

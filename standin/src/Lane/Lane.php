@@ -114,7 +114,8 @@ final class Lane
     {
         $this->text(
             $path,
-            "<!doctype html>\n<html><head><title>$title</title>\n<link rel=stylesheet href=\"/css/lane.css\"></head>\n<body>\n"
+            "<!doctype html>\n<html><head><title>$title</title>\n"
+                ."<link rel=stylesheet href=\"/css/lane.css\"></head>\n<body>\n"
                 ."<!--#include virtual=\"/parts/head.html\" -->\n<h1>$title</h1>\n$body\n</body></html>\n",
             $used,
         );

@@ -23,7 +23,7 @@ final class Mill
         'Somebody has painted the window of the dye house in a blue that nobody can name.',
     ];
 
-    /** @var list<array{table: string, key: string, column: string, path: string}> every use of a file that lies there */
+    /** @var list<array{table: string, key: string, column: string, path: string}> each use of a file there */
     public array $uses = [];
 
     /** @var array<string, list<string>> address of a public page, below the root → paths that a visitor meets there */

@@ -26,8 +26,8 @@ final readonly class MillPages
         }
         [$section, $slug] = [...explode('/', $rest, 2), ''];
         $text = $this->one(
-            'select t.*, n.section, n.author_id from hm_node_text t join hm_node n on n.nid = t.nid where t.lang = ? and t.slug = ? '
-                .'and n.section = ? and n.status = 1 and n.deleted_at is null',
+            'select t.*, n.section, n.author_id from hm_node_text t join hm_node n on n.nid = t.nid '
+                .'where t.lang = ? and t.slug = ? and n.section = ? and n.status = 1 and n.deleted_at is null',
             [$lang, $slug, $section],
         );
 
@@ -106,7 +106,8 @@ final readonly class MillPages
                 array_map(
                     fn (array $item): string => $this->picture((int) $item['media_id']),
                     $this->all(
-                        'select i.media_id from hm_gallery_item i join hm_gallery g on g.id = i.gallery_id where g.id = ? and g.open = 1',
+                        'select i.media_id from hm_gallery_item i join hm_gallery g on g.id = i.gallery_id '
+                            .'where g.id = ? and g.open = 1',
                         [$m[1]],
                     ),
                 ),
@@ -125,19 +126,21 @@ final readonly class MillPages
         }
         $banners = '';
         $shown = $this->all(
-            'select b.* from hm_banner b join hm_set_banner s on s.banner_id = b.id join hm_section c on c.set_id = s.set_id '
-                ."where c.code = ? and b.active = 'y' and b.starts <= unix_timestamp() and (b.ends = 0 or b.ends > unix_timestamp())",
+            'select b.* from hm_banner b join hm_set_banner s on s.banner_id = b.id '
+                ."join hm_section c on c.set_id = s.set_id where c.code = ? and b.active = 'y' "
+                .'and b.starts <= unix_timestamp() and (b.ends = 0 or b.ends > unix_timestamp())',
             [$section],
         );
         foreach ($shown as $banner) {
             $banners .= $this->picture((int) $banner['image_id']);
         }
 
-        return "<!doctype html><html><head><title>$title</title><link rel=\"icon\" href=\"{$settings['favicon']}\"></head><body>"
-            .'<header>'
+        return "<!doctype html><html><head><title>$title</title>"
+            ."<link rel=\"icon\" href=\"{$settings['favicon']}\"></head><body><header>"
             .$this->picture((int) $settings['site_logo'])
             ."$menu</header><main><h1>$title</h1>$main</main>"
-            ."<aside>$banners</aside><footer>{$settings['footer']}<img src=\"{$theme['badge']}\"></footer></body></html>";
+            ."<aside>$banners</aside><footer>{$settings['footer']}<img src=\"{$theme['badge']}\"></footer>"
+            .'</body></html>';
     }
 
     private function picture(int $id): string

@@ -7,7 +7,6 @@ use App\Models\Site;
 use App\Sites\SiteOpener;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
-use Standin\Mill\Mill;
 use Symfony\Component\Yaml\Yaml;
 use Tests\App\Connect\SecondSite;
 
@@ -17,19 +16,16 @@ use Tests\App\Connect\SecondSite;
 
 beforeEach(function (): void {
     $this->touched();
-    $mill = new Mill();
-    $mill->write(SecondSite::empty(SecondSite::maria()));
     $this->folder = self::folder().'/mill';
-    shell_exec('rm -rf '.escapeshellarg($this->folder).' '.escapeshellarg(self::folder().'/root'));
-    $mill->draw($this->folder);
-    preg_match('~port=(\d+)~', (string) getenv('MARIA_DSN'), $port);
+    shell_exec('rm -rf '.escapeshellarg(self::folder().'/root'));
+    SecondSite::mill($this->folder);
     $this->settings = [
         'name' => 'Hollin Mill',
         'address' => 'https://hollinmill.example',
         'content' => [
             'engine' => 'MariaDB',
             'host' => '127.0.0.1',
-            'port' => (int) $port[1],
+            'port' => SecondSite::port(),
             'database' => 'sources',
             'user' => 'sources',
             'password_from' => 'MARIA_PASSWORD',
@@ -76,6 +72,35 @@ it('connects a site by one file, reads it, and shows neither password nor map to
     // A second one of the same name is refused, and the first one stays as it is.
     [$code, $says] = connected($this, $this->settings);
     expect($code)->toBe(1)->and($says)->toContain('There is a site "hollin-mill" already.');
+});
+
+it('says the same to the second of two who connect a site at one moment', function (): void {
+    Site::creating(static fn (Site $site) => DB::table('sites')->insert($site->getAttributes()));
+    try {
+        [$code, $says] = connected($this, $this->settings);
+    } finally {
+        Site::flushEventListeners();
+    }
+    expect($code)->toBe(1)->and($says)->toContain('There is a site "hollin-mill" already.');
+});
+
+it('reads a site whose tables and columns have names as long as a database allows', function (): void {
+    $long = static fn (string $word): string => str_pad($word, 64, '_of_a_site');
+    $file = self::folder().'/long.sqlite';
+    @unlink($file);
+    $pdo = new PDO("sqlite:$file");
+    $pdo->exec("create table {$long('pages')} (id integer primary key, {$long('body')} text)");
+    $pdo->exec("insert into {$long('pages')} values (1, '<img src=\"/files/2014/2014-8.jpg\">')");
+    [$code, $says] = connected($this, [
+        ...$this->settings,
+        'content' => ['engine' => 'SQLite', 'file' => $file],
+    ]);
+    expect($code)->toBe(0, $says);
+    $site = Site::query()->where('slug', 'hollin-mill')->sole();
+    expect(SecondSite::read($site)->problem)
+        ->toBeNull()
+        ->and(SecondSite::uses($site, static fn (string $kind): string => (string) strlen($kind)))
+        ->toBe(["64|1|{$long('body')}|files/2014/2014-8.jpg"]);
 });
 
 it('writes nothing to a new site until its owner switches that on', function (): void {

@@ -6,7 +6,6 @@ use App\Models\Draft;
 use App\Models\Role;
 use App\Models\Site;
 use Illuminate\Support\Facades\DB;
-use Standin\Mill\Mill;
 use Tests\App\Connect\SecondSite;
 
 /*
@@ -15,19 +14,15 @@ use Tests\App\Connect\SecondSite;
 
 beforeEach(function (): void {
     $this->touched();
-    $mill = new Mill();
-    $mill->write(SecondSite::empty(SecondSite::maria()));
     $this->folder = self::folder().'/mill';
-    shell_exec('rm -rf '.escapeshellarg($this->folder));
-    $mill->draw($this->folder);
-    preg_match('~port=(\d+)~', (string) getenv('MARIA_DSN'), $port);
+    SecondSite::mill($this->folder);
     $this->asked = [
         'name' => 'Hollin Mill',
         'address' => 'https://hollinmill.example/',
         'former' => ['https://old-mill.example/'],
         'engine' => 'mariadb',
         'host' => '127.0.0.1',
-        'port' => (int) $port[1],
+        'port' => SecondSite::port(),
         'database' => 'sources',
         'user' => 'sources',
         'password' => (string) getenv('MARIA_PASSWORD'),

@@ -10,7 +10,6 @@ use App\Sites\FolderStore;
 use App\Survey\Surveys;
 use App\Usage\UsageIndex;
 use Illuminate\Support\Facades\DB;
-use Standin\Mill\Mill;
 use Tests\App\Connect\SecondSite;
 use Tests\App\Loopback;
 
@@ -21,11 +20,8 @@ use Tests\App\Loopback;
 
 beforeEach(function (): void {
     $this->touched();
-    $this->mill = new Mill();
-    $this->mill->write(SecondSite::empty(SecondSite::maria()));
     $this->folder = self::folder().'/mill';
-    shell_exec('rm -rf '.escapeshellarg($this->folder));
-    $this->mill->draw($this->folder);
+    $this->mill = SecondSite::mill($this->folder);
     $this->server = null;
 });
 
@@ -84,11 +80,8 @@ it('finds the addresses of pages at the public site, and then what each of them 
     $shown = [];
     $index = new UsageIndex($site->id);
     foreach (MediaItem::query()->where('site_id', $site->id)->get() as $item) {
-        foreach (
-            $index
-                ->graph()
-                ->pagesOf(DB::table('media_references')->where('media_item_id', $item->id)->pluck('record_id')->all()) as $page
-        ) {
+        $users = DB::table('media_references')->where('media_item_id', $item->id)->pluck('record_id')->all();
+        foreach ($index->graph()->pagesOf($users) as $page) {
             $shown[$page][] = $item->path;
         }
     }

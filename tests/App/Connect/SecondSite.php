@@ -10,6 +10,7 @@ use App\Reading\ReadSite;
 use Illuminate\Support\Facades\DB;
 use PDO;
 use RuntimeException;
+use Standin\Mill\Mill;
 
 /** A second site that a test connects, and what a reading of it found. */
 final class SecondSite
@@ -32,6 +33,25 @@ final class SecondSite
         }
 
         return $pdo;
+    }
+
+    /** The mill, its tables written and its files drawn as if for the first time. */
+    public static function mill(string $folder): Mill
+    {
+        $mill = new Mill();
+        $mill->write(self::empty(self::maria()));
+        shell_exec('rm -rf '.escapeshellarg($folder));
+        $mill->draw($folder);
+
+        return $mill;
+    }
+
+    /** Where MariaDB listens. */
+    public static function port(): int
+    {
+        preg_match('~port=(\d+)~', (string) getenv('MARIA_DSN'), $port);
+
+        return (int) ($port[1] ?? 0);
     }
 
     /**

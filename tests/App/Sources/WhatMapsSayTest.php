@@ -81,7 +81,8 @@ it('takes state, address, title and dates from other tables by their key', funct
         insert into w_nodes (section, made, body) values ('m', 1580688000, '<img src="/uploads/a.jpg">');
         insert into w_nodes (section, made, body) values ('m', 4102444800, 'b');
         insert into w_nodes (section, made, body) values ('x', 0, 'c');
-        insert into w_texts values (1, 'en', 'mill', 'The mill'), (1, 'de', 'muehle', 'Die Mühle'), (2, 'en', 'race', 'Race');
+        insert into w_texts values (1, 'en', 'mill', 'The mill'), (1, 'de', 'muehle', 'Die Mühle');
+        insert into w_texts values (2, 'en', 'race', 'Race');
         insert into w_flow values ('1', 2, 5), ('2', 2, 5), ('3', 1, 5);
         insert into w_sections values ('m', 'museum');
         SQL
@@ -145,7 +146,11 @@ it('reads link tables whose key is several columns, in both directions, with a r
             fields: { media: { notation: media-id, role: "picture {part}" } }
           set: { table: w_sets, key: set_id, distinct: true }
           banner: { table: w_sets, key: banner, distinct: true }
-          entry: { table: w_sets, key: [set_id, banner], part_of: { set_id: set }, fields: { banner: { notation: record-key, names: banner } } }
+          entry:
+            table: w_sets
+            key: [set_id, banner]
+            part_of: { set_id: set }
+            fields: { banner: { notation: record-key, names: banner } }
         YAML
         ,
     );
@@ -259,7 +264,8 @@ it('tells the state from numbers, flags, soft deletion and dates in any form', f
         YAML
         ,
     );
-    expect(array_map(static fn ($r): string => $r->state->word(), array_values($engine->records($open, 'page'))))->toBe([
+    $pages = array_values($engine->records($open, 'page'));
+    expect(array_map(static fn ($r): string => $r->state->word(), $pages))->toBe([
         'live',
         'waiting',
         'waiting',
@@ -276,7 +282,8 @@ it('puts the folder before bare paths, and writes them bare again', function (st
         create table w_paths (id {serial}, cover varchar(200), more {text});
         create table w_files (id varchar(36) primary key, dir varchar(60), name varchar(60), gone integer);
         create table w_sizes (file varchar(36), label varchar(20), path varchar(200));
-        insert into w_paths (cover, more) values ('2019/Größe 1.jpg', '{"a":["x/y.jpg","https://other.example/z.jpg"]}');
+        insert into w_paths (cover, more)
+            values ('2019/Größe 1.jpg', '{"a":["x/y.jpg","https://other.example/z.jpg"]}');
         insert into w_files values ('9f-a', '2019', 'pier.jpg', 0), ('9f-b', '2020', 'old.jpg', 1);
         insert into w_sizes values ('9f-a', 'small', 'cache/8d7f.jpg'), ('9f-a', 'large', '/cache/99aa.jpg');
         SQL
@@ -367,7 +374,11 @@ it('never writes what the map says is only read', function (string $kind): void 
     $open = $engine->open(
         <<<'YAML'
         records:
-          page: { table: w_kept, key: id, address: "{id}", fields: { body: html, more: { notation: html, read_only: true } } }
+          page:
+            table: w_kept
+            key: id
+            address: "{id}"
+            fields: { body: html, more: { notation: html, read_only: true } }
           copy: { table: w_kept, key: id, read_only: true, fields: { body: html } }
         YAML
         ,

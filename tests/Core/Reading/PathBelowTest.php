@@ -37,9 +37,11 @@ it('writes it bare again, as it stood there', function (string $text, string $to
 ]);
 
 it('writes it in a list and in json', function (): void {
-    expect(writtenBelow('a.jpg|b.jpg', Notation::Addresses, new Rules(below: '/files/'), '/files/z.jpg'))->toBe('z.jpg|b.jpg');
+    $below = new Rules(below: '/files/');
+    expect(writtenBelow('a.jpg|b.jpg', Notation::Addresses, $below, '/files/z.jpg'))->toBe('z.jpg|b.jpg');
     $rules = new Rules(paths: [new PathRule('pics[]', Notation::Url, below: '/files/')]);
-    expect(writtenBelow('{"pics":["x\/a.jpg"]}', Notation::Json, $rules, '/files/x/b.jpg'))->toBe('{"pics":["x\/b.jpg"]}');
+    $list = '{"pics":["x\/a.jpg"]}';
+    expect(writtenBelow($list, Notation::Json, $rules, '/files/x/b.jpg'))->toBe('{"pics":["x\/b.jpg"]}');
 });
 
 it('refuses a file that lies elsewhere, for the site would look for it below', function (): void {
