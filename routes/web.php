@@ -15,6 +15,7 @@ use App\Http\Controllers\MapController;
 use App\Http\Controllers\MediaController;
 use App\Http\Controllers\MoveController;
 use App\Http\Controllers\OpenApiController;
+use App\Http\Controllers\PersonController;
 use App\Http\Controllers\PictureController;
 use App\Http\Controllers\PlaceController;
 use App\Http\Controllers\PlanController;
@@ -31,6 +32,7 @@ use App\Http\Controllers\TrailController;
 use App\Http\Controllers\UpController;
 use App\Http\Controllers\UploadController;
 use App\Http\Controllers\WeightController;
+use App\Http\Controllers\WelcomeController;
 use Illuminate\Support\Facades\Route;
 
 // What is no number names nothing, and the database is not asked for it.
@@ -48,6 +50,7 @@ Route::patterns(
             'survey',
             'adoption',
             'draft',
+            'person',
         ],
         '[1-9][0-9]{0,17}',
     ),
@@ -62,11 +65,26 @@ Route::prefix('api')->group(function (): void {
     Route::get('session', [SessionController::class, 'show']);
     Route::post('session', [SessionController::class, 'store'])->middleware('throttle:sign-in');
 
+    Route::middleware('throttle:sign-in')->group(function (): void {
+        Route::post('welcome/check', [WelcomeController::class, 'check']);
+        Route::post('welcome', [WelcomeController::class, 'enter']);
+        Route::post('forgotten', [WelcomeController::class, 'forgotten']);
+    });
+
     Route::middleware(['auth', 'can:look'])->group(function (): void {
         Route::delete('session', [SessionController::class, 'destroy']);
         Route::put('account/password', [AccountController::class, 'password'])->middleware('throttle:sign-in');
         Route::delete('account/sessions', [AccountController::class, 'leaveEverywhere']);
         Route::get('sites', [SiteController::class, 'index']);
+        Route::prefix('people')
+            ->middleware('can:own')
+            ->group(function (): void {
+                Route::get('/', [PersonController::class, 'index']);
+                Route::post('/', [PersonController::class, 'store']);
+                Route::patch('{person}', [PersonController::class, 'update']);
+                Route::post('{person}/link', [PersonController::class, 'link']);
+                Route::delete('{person}/sessions', [PersonController::class, 'signOut']);
+            });
         Route::prefix('drafts')
             ->middleware('can:own')
             ->group(function (): void {

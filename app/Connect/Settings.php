@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Connect;
 
+use Illuminate\Support\Str;
 use InvalidArgumentException;
 use Symfony\Component\Yaml\Exception\ParseException;
 use Symfony\Component\Yaml\Yaml;
@@ -13,6 +14,9 @@ use Ylema\Addresses\SiteAddresses;
 /** What a maintainer says of a site that is to be connected: where it is served, where its content and files are. */
 final readonly class Settings
 {
+    /** What addresses of Ylema itself begin with. */
+    private const TAKEN = ['api', 'build', 'sites', 'up', 'welcome'];
+
     private const ENGINES = ['postgresql' => 'pgsql', 'mariadb' => 'mysql', 'mysql' => 'mysql', 'sqlite' => 'sqlite'];
 
     /**
@@ -70,11 +74,12 @@ final readonly class Settings
             );
         }
         $name = is_string($said['name'] ?? null) ? $said['name'] : (string) parse_url($address, PHP_URL_HOST);
-        $slug = is_string($said['short'] ?? null)
-            ? $said['short']
-            : trim(preg_replace('~[^a-z0-9]+~', '-', strtolower($name)) ?? '', '-');
-        if (preg_match('~^[a-z0-9][a-z0-9-]{0,60}$~D', $slug) !== 1) {
-            throw new InvalidArgumentException('short: a name of small letters, digits and hyphens belongs here.');
+        $slug = is_string($said['short'] ?? null) ? $said['short'] : self::shortName($name, $address);
+        if (preg_match('~^[a-z0-9][a-z0-9-]{0,60}$~D', $slug) !== 1 || in_array($slug, self::TAKEN, true)) {
+            throw new InvalidArgumentException(
+                'short: a name of small letters, digits and hyphens belongs here, and none of '
+                    .implode(', ', self::TAKEN).'.',
+            );
         }
         [$root, $roots] = self::files($said['files'] ?? null, $folder);
         $map = $said['map'] ?? null;
@@ -90,6 +95,15 @@ final readonly class Settings
             is_string($map) ? self::path($map, $folder) : null,
             self::pairs($said, 'answers'),
         );
+    }
+
+    /** Of the name in ASCII letters, or of the host where it has none of those. */
+    private static function shortName(string $name, string $address): string
+    {
+        $host = strtr((string) parse_url($address, PHP_URL_HOST), '.', '-');
+        $slug = substr(Str::slug($name) ?: Str::slug($host), 0, 60);
+
+        return in_array($slug, self::TAKEN, true) ? "$slug-site" : trim($slug, '-');
     }
 
     /** @return array{dsn: string, user: string, password: string, content?: string} */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http;
 
 use App\Adopt\AlreadyFetching;
+use App\People\PersonRefused;
 use App\Plans\PlanRefused;
 use App\Reading\AlreadyReading;
 use App\Sites\FieldMapError;
@@ -31,7 +32,7 @@ final class Problems
 {
     public static function register(Exceptions $exceptions): void
     {
-        $exceptions->dontReport([Failure::class, AlreadyReading::class]);
+        $exceptions->dontReport([Failure::class, AlreadyReading::class, PersonRefused::class]);
         $exceptions->render(
             static fn (Throwable $e, Request $request): ?JsonResponse => self::isApi($request) ? self::of($e) : null,
         );
@@ -71,6 +72,7 @@ final class Problems
                 'This cannot be done as asked',
                 $e->getMessage(),
             ],
+            $e instanceof PersonRefused => [409, 'refused', 'This cannot be done', $e->getMessage()],
             $e instanceof AlreadyReading => [
                 409,
                 'already-reading',

@@ -13,19 +13,20 @@ use Illuminate\Support\Carbon;
  * @property string $email
  * @property string $password hashed
  * @property Role $role
+ * @property Carbon|null $joined_at when they chose their password; null while they are only invited
  * @property Carbon|null $ended_at since when they may not come in any more
  */
 final class User extends Authenticatable
 {
-    protected $fillable = ['name', 'email', 'password', 'role'];
+    protected $fillable = ['name', 'email', 'password', 'role', 'joined_at'];
 
     protected $hidden = ['password', 'remember_token'];
 
     /** @var array<string, string> */
-    protected $casts = ['password' => 'hashed', 'role' => Role::class, 'ended_at' => 'datetime'];
+    protected $casts = ['password' => 'hashed', 'role' => Role::class, 'joined_at' => 'datetime', 'ended_at' => 'datetime'];
 
     /** @var array<string, mixed> */
-    protected $attributes = ['ended_at' => null];
+    protected $attributes = ['joined_at' => null, 'ended_at' => null];
 
     public function may(Role $needed): bool
     {

@@ -12,6 +12,7 @@ import { DeskPage } from './desk/DeskPage';
 import { FindPage } from './find/FindPage';
 import { ItemPage } from './media/ItemPage';
 import { MediaPage } from './media/MediaPage';
+import { PeoplePage } from './people/PeoplePage';
 import { LeavesPage } from './places/LeavesPage';
 import { PlacesPage } from './places/PlacesPage';
 import { RecordPage } from './places/RecordPage';
@@ -30,6 +31,7 @@ import { RestingPage } from './resting/RestingPage';
 import { WeightPage } from './resting/WeightPage';
 import { Shell } from './shell/Shell';
 import { SignIn } from './shell/SignIn';
+import { Welcome } from './shell/Welcome';
 import { ConnectPage } from './sites/ConnectPage';
 import { SitesFrame } from './sites/SitesFrame';
 import { SitesPage } from './sites/SitesPage';
@@ -56,6 +58,7 @@ const router = createBrowserRouter([
     element: <SitesFrame />,
     children: [
       { index: true, element: <SitesPage /> },
+      { path: 'people', element: <PeoplePage /> },
       { path: 'connect', element: <ConnectPage /> },
       { path: 'connect/:draft', element: <ConnectPage /> },
     ],
@@ -108,7 +111,12 @@ function FirstSite() {
   return <Navigate to={first ? `/${first.slug}/desk` : '/sites'} replace />;
 }
 
+/** A link by which a password is chosen leads past the sign-in, whoever is signed in. */
 function Door() {
+  return window.location.pathname === '/welcome' ? <Welcome /> : <Signed />;
+}
+
+function Signed() {
   const session = useSession();
   const queries = useQueryClient();
   const [ended, setEnded] = useState(false);

@@ -107,6 +107,7 @@ it('lets each role do what it may on each route, and nothing more', function ():
         '{record}' => $this->site()->records()->value('id'),
         '{side}' => 1,
         '{draft}' => aDraft(),
+        '{person}' => App\Models\User::query()->where('email', 'viewer@korrinbay.example')->sole()->id,
         '{list}' => 'failing',
         '{host}' => 'pics.shorelog.example',
         '{adoption}' => App\Models\Adoption::query()->create([
@@ -173,6 +174,7 @@ it('answers as the document says', function (): void {
     $ids = [
         '{site}' => 'korrin-bay',
         '{draft}' => aDraft(),
+        '{person}' => App\Models\User::query()->where('email', 'viewer@korrinbay.example')->sole()->id,
         '{mediaItem}' => $item->id,
         '{reference}' => MediaReference::query()->whereNotNull('address_id')->value('id'),
         '{plan}' => $plan->id,

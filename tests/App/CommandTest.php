@@ -3,8 +3,6 @@
 declare(strict_types=1);
 
 use App\Models\Change;
-use App\Models\Role;
-use App\Models\User;
 use Illuminate\Support\Facades\Artisan;
 
 it('lists sites and uses, for people and for scripts', function (): void {
@@ -67,18 +65,4 @@ it('reads, swaps and undoes', function (): void {
         ->and($this->contentDigest())
         ->toBe($before);
     expect(Artisan::call('ylema:undo', ['change' => '999']))->toBe(2);
-});
-
-it('makes an owner', function (): void {
-    expect(Artisan::call('ylema:owner', ['email' => 'New@korrinbay.example', '--password' => 'short']))
-        ->toBe(2)
-        ->and(Artisan::call('ylema:owner', ['email' => 'nobody', '--password' => 'long enough it is']))
-        ->toBe(2)
-        ->and(Artisan::call('ylema:owner', ['email' => 'New@korrinbay.example', '--password' => 'long enough it is']))
-        ->toBe(0)
-        ->and(Artisan::call('ylema:owner', ['email' => 'new@korrinbay.example', '--password' => 'long enough it is']))
-        ->toBe(1)
-        ->and(User::query()->where('email', 'new@korrinbay.example')->firstOrFail()->role)
-        ->toBe(Role::Owner);
-    User::query()->where('email', 'new@korrinbay.example')->delete();
 });

@@ -4,12 +4,15 @@ declare(strict_types=1);
 
 use App\Models\Role;
 use App\Models\User;
+use App\People\Letter;
+use App\People\WaysIn;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Hash;
+use Illuminate\Support\Facades\Mail;
 
 /*
- * People, by the command line: let in, given another role, signed out, sent away.
+ * People, by the command line and in the browser: invited, given another role, signed out, sent away.
  */
 
 beforeEach(fn () => $this->touched());
@@ -119,4 +122,137 @@ it('signs out everywhere', function (): void {
     $this->deleteJson('/api/account/sessions')->assertStatus(204);
     expect(DB::table('sessions')->where('user_id', $id)->count())->toBe(0);
     $this->getJson('/api/sites')->assertStatus(401);
+});
+
+/** @return array{email: string, token: string} what a link carries behind its "#" */
+function carried(string $link): array
+{
+    parse_str((string) parse_url($link, PHP_URL_FRAGMENT), $said);
+
+    return ['email' => $said['email'], 'token' => $said['token']];
+}
+
+it('invites somebody by a link that works once', function (): void {
+    $asked = ['email' => ' Ida.Brandt@Korrinbay.example', 'name' => 'Ida Brandt', 'role' => 'maintainer'];
+    $said = $this->as(Role::Owner)->postJson('/api/people', $asked)->assertCreated()->json();
+    expect($said['person'])
+        ->toMatchArray(['email' => 'ida.brandt@korrinbay.example', 'role' => 'maintainer', 'state' => 'invited'])
+        ->and($said['sent'])
+        ->toBeFalse()
+        ->and($said['said'])
+        ->toContain('ends in seven days')
+        ->and(DB::table('invitations')->value('token'))
+        ->not->toContain(carried($said['link'])['token']);
+    $this->postJson('/api/people', $asked)->assertStatus(409)->assertSee('There is an account');
+    auth()->logout();
+
+    $way = carried($said['link']);
+    $this->postJson('/api/welcome/check', $way)->assertOk()->assertJson(['name' => 'Ida Brandt', 'first' => true]);
+    $this->postJson('/api/welcome', [...$way, 'password' => 'short'])->assertStatus(422);
+    $this->postJson('/api/welcome', [...$way, 'token' => 'another', 'password' => 'a long new password'])
+        ->assertStatus(409)
+        ->assertSee('has ended, or was used already');
+    $this->postJson('/api/welcome', [...$way, 'password' => 'a long new password'])->assertStatus(204);
+    $this->getJson('/api/session')->assertJsonPath('user.role', 'maintainer');
+    auth()->logout();
+    $this->postJson('/api/welcome', [...$way, 'password' => 'one more password'])->assertStatus(409);
+    $this->postJson('/api/session', ['email' => $way['email'], 'password' => 'a long new password'])->assertOk();
+});
+
+it('ends a link with its time, with a newer one, and with the access', function (string $ends): void {
+    $person = User::query()->where('email', 'viewer@korrinbay.example')->sole();
+    $way = carried(app(WaysIn::class)->make($person)->address);
+    $this->postJson('/api/welcome/check', $way)->assertOk()->assertJson(['first' => false]);
+    match ($ends) {
+        'time' => $this->travel(61)->minutes(),
+        'newer' => app(WaysIn::class)->make($person),
+        'access' => $person->forceFill(['ended_at' => now()])->save(),
+    };
+    $this->postJson('/api/welcome', [...$way, 'password' => 'a long new password'])->assertStatus(409);
+})->with(['time', 'newer', 'access']);
+
+it('sends the link by mail where that is set, and shows it where the server does not take it', function (): void {
+    config(['mail.default' => 'smtp', 'mail.mailers.smtp.port' => 1]);
+    $said = $this->as(Role::Owner)->postJson('/api/people', ['email' => 'a@example.org', 'role' => 'viewer'])->json();
+    expect($said['sent'])->toBeFalse()->and($said['link'])->toContain('/welcome#')->and($said['said'])->toContain(
+        'did not take the letter',
+    );
+    Mail::fake();
+    $said = $this->postJson("/api/people/{$said['person']['id']}/link")->assertOk()->json();
+    expect($said['sent'])->toBeTrue()->and($said['link'])->toBeNull();
+    Mail::assertSent(Letter::class, static function (Letter $letter): bool {
+        $letter->assertSeeInText('welcome#email=a%40example.org&token=');
+        $letter->assertHasSubject('You are invited to Ylema');
+
+        return $letter->hasTo('a@example.org');
+    });
+});
+
+it('sends who forgot the password a link, says the same to everybody, and floods nobody', function (): void {
+    $this->getJson('/api/session')->assertJson(['mail' => false]);
+    $this->postJson('/api/forgotten', ['email' => 'viewer@korrinbay.example'])->assertStatus(409)->assertSee('no mail');
+    config(['mail.default' => 'smtp']);
+    Mail::fake();
+    $known = $this->postJson('/api/forgotten', ['email' => 'Viewer@korrinbay.example'])->assertStatus(202)->json();
+    $again = $this->postJson('/api/forgotten', ['email' => 'viewer@korrinbay.example'])->assertStatus(202)->json();
+    $nobody = $this->postJson('/api/forgotten', ['email' => 'nobody@example.org'])->assertStatus(202)->json();
+    expect($known)->toBe($nobody)->and($again)->toBe($known);
+    Mail::assertSentCount(1);
+    Mail::assertSent(Letter::class, static fn (Letter $letter): bool => $letter->hasTo('viewer@korrinbay.example'));
+});
+
+it('lists people in pages, and changes what they may', function (): void {
+    User::query()->insert(array_map(static fn (int $n): array => [
+        'email' => sprintf('many-%03d@example.org', $n),
+        'name' => "Many $n",
+        'password' => '',
+        'role' => 'viewer',
+    ], range(1, 60)));
+    $first = $this->as(Role::Owner)->getJson('/api/people')->assertOk()->json();
+    $second = $this->getJson('/api/people?after='.urlencode($first['next']))->json();
+    $emails = array_column([...$first['people'], ...$second['people']], 'email');
+    expect($first['people'])
+        ->toHaveCount(50)
+        ->and($second['next'])
+        ->toBeNull()
+        ->and(array_unique($emails))
+        ->toHaveCount(63);
+    $person = User::query()->where('email', 'viewer@korrinbay.example')->sole();
+    $this->patchJson("/api/people/$person->id", ['role' => 'maintainer'])->assertJson(['role' => 'maintainer']);
+    $this->patchJson("/api/people/$person->id", ['access' => false])->assertJson(['state' => 'ended']);
+    $this->postJson("/api/people/$person->id/link")->assertStatus(409)->assertSee('has ended');
+    $this->patchJson("/api/people/$person->id", ['access' => true])->assertJson(['state' => 'in']);
+    $this->patchJson('/api/people/'.auth()->id(), ['access' => false])->assertStatus(409)->assertSee('another owner');
+});
+
+it('lets no two owners send each other away at one moment', function (): void {
+    [$one, $two] = [
+        User::query()->where('role', 'owner')->sole(),
+        User::query()->create([
+            'email' => 'second@example.org',
+            'name' => 'Second',
+            'password' => 'a long password',
+            'role' => Role::Owner,
+            'joined_at' => now(),
+        ]),
+    ];
+    $processes = array_map(static fn (User $who) => proc_open(
+        [PHP_BINARY, base_path('artisan'), 'ylema:person', $who->email, '--end'],
+        [1 => ['file', '/dev/null', 'w'], 2 => ['file', '/dev/null', 'w']],
+        $pipes,
+        base_path(),
+        [...getenv(), 'DB_DATABASE' => 'ylema_app'],
+    ), [$one, $two]);
+    $ends = array_map(proc_close(...), $processes);
+    sort($ends);
+    expect($ends)->toBe([0, 1])->and(User::query()->where('role', 'owner')->whereNull('ended_at')->count())->toBe(1);
+});
+
+it('says a link on the command line, for the first owner too', function (): void {
+    $arguments = ['email' => 'First@example.org', '--role' => 'owner', '--link' => true];
+    expect(Artisan::call('ylema:person', $arguments))->toBe(0);
+    preg_match('~^http.*$~m', Artisan::output(), $link);
+    $this->postJson('/api/welcome', [...carried($link[0]), 'password' => 'a long new password', 'name' => 'Ada First'])
+        ->assertStatus(204);
+    $this->getJson('/api/session')->assertJson(['user' => ['name' => 'Ada First', 'role' => 'owner']]);
 });

@@ -33,7 +33,7 @@ final class DemoCommand extends Command
         foreach (['viewer' => 'Vera Lund', 'maintainer' => 'Mats Ebbing', 'owner' => 'Orla Quist'] as $role => $name) {
             User::query()->firstOrCreate(
                 ['email' => "$role@korrinbay.example"],
-                ['name' => $name, 'password' => 'tidewater-demo', 'role' => Role::from($role)],
+                ['name' => $name, 'password' => 'tidewater-demo', 'role' => Role::from($role), 'joined_at' => now()],
             );
         }
         $site = Site::query()->updateOrCreate(

@@ -6,9 +6,10 @@ namespace App\Console\Commands;
 
 use App\Models\Role;
 use App\Models\User;
+use App\People\People;
+use App\People\PersonRefused;
+use App\People\WaysIn;
 use Illuminate\Console\Command;
-use Illuminate\Support\Facades\DB;
-use Illuminate\Support\Str;
 
 final class PersonCommand extends Command
 {
@@ -18,12 +19,13 @@ final class PersonCommand extends Command
     protected $signature = 'ylema:person {email? : without it, all are listed}
         {--role= : viewer, maintainer or owner; makes the account where there is none}
         {--name= : as it is shown}
+        {--link : say a link by which they choose a password, instead of setting one here}
         {--password : set a new password, which is asked for, or read from standard input}
         {--sign-out : end all of their sessions} {--end : end their access} {--again : let them in again}';
 
     protected $description = 'Let people in, change what they may, set a password anew, end their access';
 
-    public function handle(): int
+    public function handle(People $people, WaysIn $ways): int
     {
         $email = $this->argument('email');
         if (! is_string($email)) {
@@ -31,86 +33,96 @@ final class PersonCommand extends Command
         }
         $email = mb_strtolower(trim($email));
         if (filter_var($email, FILTER_VALIDATE_EMAIL) === false) {
-            $this->error("\"$email\" is not an e-mail address.");
-
-            return 2;
+            return $this->wrong("\"$email\" is not an e-mail address.");
         }
-        $role = $this->option('role');
-        $role = is_string($role) ? Role::tryFrom($role) : null;
+        $role = is_string($this->option('role')) ? Role::tryFrom($this->option('role')) : null;
         if ($this->option('role') !== null && $role === null) {
-            $this->error('--role takes viewer, maintainer or owner.');
-
-            return 2;
+            return $this->wrong('--role takes viewer, maintainer or owner.');
         }
         $person = User::query()->where('email', $email)->first();
         if ($person === null && $role === null) {
-            $this->error("There is no account for $email. --role makes one.");
-
-            return 2;
+            return $this->wrong("There is no account for $email. --role makes one.");
         }
-        $password = $person === null || $this->option('password') === true ? $this->password() : null;
+        $asks = $this->option('password') === true || ($person === null && $this->option('link') !== true);
+        $password = $asks ? $this->password() : null;
         if ($password === '') {
             return 2;
         }
-        $ends = $this->option('end') === true || ($role !== null && $role !== Role::Owner);
-        if ($person !== null && $ends && $this->isLastOwner($person)) {
-            $this->error("$email is the last owner. Make another one first: bin/ylema person ADDRESS --role=owner");
+        try {
+            $person = $this->changed($people, $person ?? $people->invite($email, $role ?? Role::Viewer), $role);
+            $out = $this->passwordSet($people, $person, $password);
+            $this->line(
+                "$email: {$person->role->value}".
+                    ($person->ended_at === null ? '' : ', access ended').
+                    ($out ? ', signed out everywhere' : '').
+                    '.',
+            );
+            if ($this->option('link') === true) {
+                $way = $ways->make($person);
+                $this->line("This link lets them choose a password. It works once, and ends $way->ends:");
+                $this->line($way->address);
+            }
+        } catch (PersonRefused $e) {
+            $this->error($e->getMessage());
 
             return self::FAILURE;
         }
-        $name = $this->option('name');
-        $person ??= new User([
-            'email' => $email,
-            'name' => is_string($name) ? $name : (string) strstr($email, '@', true),
-        ]);
-        $person->forceFill(
-            array_filter(
-                [
-                    'role' => $role,
-                    'name' => is_string($name) ? $name : null,
-                    'password' => $password,
-                ],
-                static fn (mixed $v): bool => $v !== null,
-            ),
-        );
-        if ($this->option('end') === true) {
-            $person->ended_at = now();
-        } elseif ($this->option('again') === true) {
-            $person->ended_at = null;
-        }
-        // A new password, another role and an end hold at once, also where somebody is signed in.
-        $out =
-            $person->exists
-            && ($password !== null || $this->option('end') === true || $this->option('sign-out') === true);
-        $person->save();
-        if ($out) {
-            $this->signOut($person);
-        }
-        $this->line(
-            "$email: {$person->role->value}".
-                ($person->ended_at === null ? '' : ', access ended').
-                ($out ? ', signed out everywhere' : '').
-                '.',
-        );
 
         return self::SUCCESS;
     }
 
+    /** @throws PersonRefused */
+    private function changed(People $people, User $person, ?Role $role): User
+    {
+        if ($role !== null && $role !== $person->role) {
+            $people->give($person, $role);
+        }
+        if (is_string($this->option('name'))) {
+            $person->update(['name' => $this->option('name')]);
+        }
+        if ($this->option('end') === true) {
+            $people->end($person);
+        } elseif ($this->option('again') === true) {
+            $people->letInAgain($person);
+        }
+
+        return $person;
+    }
+
+    /** A new password, and an end, hold at once, also where somebody is signed in. */
+    private function passwordSet(People $people, User $person, ?string $password): bool
+    {
+        $wasThere = $person->joined_at !== null;
+        if ($password !== null) {
+            $person->forceFill(['password' => $password, 'joined_at' => $person->joined_at ?? now()])->save();
+        }
+        if ($password !== null || $this->option('sign-out') === true) {
+            $people->signOut($person);
+        }
+
+        return $wasThere
+            && ($password !== null || $this->option('end') === true || $this->option('sign-out') === true);
+    }
+
     private function listed(): int
     {
-        foreach (User::query()->orderBy('email')->get() as $person) {
-            $this->line(
-                sprintf(
-                    '%-40s %-12s %s%s',
-                    $person->email,
-                    $person->role->value,
-                    $person->name,
-                    $person->ended_at === null ? '' : '  (access ended)',
-                ),
-            );
+        foreach (User::query()->orderBy('email')->cursor() as $person) {
+            $note = match (true) {
+                $person->ended_at !== null => '  (access ended)',
+                $person->joined_at === null => '  (invited)',
+                default => '',
+            };
+            $this->line(sprintf('%-40s %-12s %s%s', $person->email, $person->role->value, $person->name, $note));
         }
 
         return self::SUCCESS;
+    }
+
+    private function wrong(string $words): int
+    {
+        $this->error($words);
+
+        return 2;
     }
 
     /** @return string empty where none was given that will do */
@@ -125,22 +137,5 @@ final class PersonCommand extends Command
         $this->error('The password needs '.self::SHORTEST.' characters or more.');
 
         return '';
-    }
-
-    private function isLastOwner(User $person): bool
-    {
-        return $person->role === Role::Owner
-            && $person->ended_at === null
-            && User::query()
-                ->where('role', Role::Owner)
-                ->whereNull('ended_at')
-                ->whereKeyNot($person->id)
-                ->doesntExist();
-    }
-
-    private function signOut(User $person): void
-    {
-        DB::table('sessions')->where('user_id', $person->id)->delete();
-        $person->forceFill(['remember_token' => Str::random(60)])->save();
     }
 }

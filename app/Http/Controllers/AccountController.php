@@ -5,19 +5,18 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\User;
+use App\People\People;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Auth;
-use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Hash;
-use Illuminate\Support\Str;
 use Illuminate\Validation\ValidationException;
 
 /** What everybody may do with the own account. */
 final class AccountController
 {
     /** The session in which it is done goes on; all others end. */
-    public function password(Request $request): JsonResponse
+    public function password(Request $request, People $people): JsonResponse
     {
         /** @var array{current: string, password: string} $asked */
         $asked = $request->validate([
@@ -28,18 +27,16 @@ final class AccountController
         if (! Hash::check($asked['current'], $user->password)) {
             throw ValidationException::withMessages(['current' => 'That is not your password of now.']);
         }
-        $user->forceFill(['password' => $asked['password'], 'remember_token' => Str::random(60)])->save();
-        DB::table('sessions')->where('user_id', $user->id)->where('id', '<>', $request->session()->getId())->delete();
+        $user->forceFill(['password' => $asked['password']])->save();
+        $people->signOut($user, $request->session()->getId());
 
         return new JsonResponse(null, 204);
     }
 
     /** Every session ends, this one among them. */
-    public function leaveEverywhere(Request $request): JsonResponse
+    public function leaveEverywhere(Request $request, People $people): JsonResponse
     {
-        $user = $this->user($request);
-        $user->forceFill(['remember_token' => Str::random(60)])->save();
-        DB::table('sessions')->where('user_id', $user->id)->delete();
+        $people->signOut($this->user($request));
         Auth::guard('web')->logout();
         $request->session()->invalidate();
         $request->session()->regenerateToken();

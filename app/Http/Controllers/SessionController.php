@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\User;
+use App\People\Post;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -20,6 +21,10 @@ final class SessionController
 {
     private const TRIES_A_MINUTE = 6;
 
+    public function __construct(private readonly Post $post)
+    {
+    }
+
     public function show(Request $request): JsonResponse
     {
         $user = $request->user();
@@ -27,6 +32,7 @@ final class SessionController
         return new JsonResponse([
             'user' => $user instanceof User ? self::said($user) : null,
             'csrf' => csrf_token(),
+            'mail' => $this->post->isSet(),
             'demo' => config('demo.shown') === true
                     ? [
                         'password' => 'tidewater-demo',
@@ -63,7 +69,7 @@ final class SessionController
         Auth::login($user, $request->boolean('remember'));
         $request->session()->regenerate();
 
-        return new JsonResponse(['user' => self::said($user), 'csrf' => csrf_token(), 'demo' => null]);
+        return new JsonResponse(['user' => self::said($user), 'csrf' => csrf_token(), 'mail' => $this->post->isSet(), 'demo' => null]);
     }
 
     /** A password is hashed for an address that nobody has, too; so the time tells nothing of who has an account. */

@@ -28,6 +28,8 @@ export type {
   LetStand,
   MediaItem,
   MediaRow,
+  People,
+  Person,
   PlacedItem,
   Placement,
   Plan,
@@ -71,6 +73,7 @@ export type {
   User,
   Verdict,
   Verification,
+  WayIn,
 } from './schema';
 import type { Upload as Taken } from './schema';
 

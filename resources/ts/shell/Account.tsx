@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import { client } from '@/api/client';
 import { useSession } from '@/api/hooks';
 import { Button } from '@/ui/Button';
+import { typedExactly } from '@/ui/form';
 import { sayProblem } from '@/ui/Notice';
 
 const INITIALS =
@@ -83,12 +84,11 @@ function NewPassword({ open, onClose }: { open: boolean; onClose: () => void }) 
             className="grid gap-3"
             onSubmit={(event) => {
               event.preventDefault();
-              const form = new FormData(event.currentTarget);
-              const text = (name: string) => {
-                const value = form.get(name);
-                return typeof value === 'string' ? value : '';
-              };
-              change.mutate({ current: text('current'), password: text('password') });
+              const typed = typedExactly(event.currentTarget);
+              change.mutate({
+                current: typed('current'),
+                password: typed('password'),
+              });
             }}
           >
             {(

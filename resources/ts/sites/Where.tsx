@@ -1,6 +1,7 @@
 import { useState, type ReactNode } from 'react';
 import type { Draft, DraftAsked } from '@/api/types';
 import { Button } from '@/ui/Button';
+import { typedInto } from '@/ui/form';
 
 const ENGINES = [
   ['mariadb', 'MariaDB'],
@@ -28,11 +29,7 @@ export function Where({
       className="sheet grid max-w-5xl gap-x-6 gap-y-3 p-4 md:grid-cols-2"
       onSubmit={(event) => {
         event.preventDefault();
-        const form = new FormData(event.currentTarget);
-        const text = (name: string) => {
-          const value = form.get(name);
-          return typeof value === 'string' && value.trim() !== '' ? value.trim() : null;
-        };
+        const text = typedInto(event.currentTarget);
         const port = text('port');
         onSaid({
           name: text('name') ?? '',
