@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Console\Commands\BackupCommand;
 use App\Console\Commands\ClearCommand;
 use App\Console\Commands\NightlyCommand;
 use App\Console\Commands\RecoverCommand;
@@ -19,3 +20,10 @@ Schedule::command(NightlyCommand::class)->everyMinute()->withoutOverlapping(10);
 
 // What waits for nothing any more makes room.
 Schedule::command(ClearCommand::class)->hourly()->withoutOverlapping(120);
+
+// Before the sites are read, where somebody said where to.
+if (is_string(config('backup.folder'))) {
+    Schedule::command(BackupCommand::class, [config('backup.folder'), '--keep='.config('backup.keep')])
+        ->dailyAt('02:20')
+        ->withoutOverlapping(600);
+}

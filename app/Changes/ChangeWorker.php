@@ -13,6 +13,7 @@ use App\Sites\OpenSite;
 use App\Sites\SiteOpener;
 use App\Support\BulkRows;
 use App\Support\Sql;
+use App\Support\StillMoment;
 use App\Support\WorkLock;
 use Illuminate\Support\Facades\DB;
 use stdClass;
@@ -86,8 +87,12 @@ final class ChangeWorker
 
                 return;
             }
-            $results = $this->attempt($change, $site, $steps, $back, $made);
-            $this->note($change, $steps, $results, $back);
+            $results = StillMoment::pass(function () use ($change, $site, $steps, $back, $made): array {
+                $results = $this->attempt($change, $site, $steps, $back, $made);
+                $this->note($change, $steps, $results, $back);
+
+                return $results;
+            });
             foreach ($results as $result) {
                 if ($result->step instanceof AddMedia && $result->step->row !== null) {
                     $made[$result->step->promise] = $result->step->row->id;

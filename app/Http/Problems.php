@@ -32,7 +32,7 @@ final class Problems
 {
     public static function register(Exceptions $exceptions): void
     {
-        $exceptions->dontReport([Failure::class, AlreadyReading::class, PersonRefused::class]);
+        $exceptions->dontReport([Failure::class, AlreadyReading::class]);
         $exceptions->render(
             static fn (Throwable $e, Request $request): ?JsonResponse => self::isApi($request) ? self::of($e) : null,
         );

@@ -23,7 +23,12 @@ final class User extends Authenticatable
     protected $hidden = ['password', 'remember_token'];
 
     /** @var array<string, string> */
-    protected $casts = ['password' => 'hashed', 'role' => Role::class, 'joined_at' => 'datetime', 'ended_at' => 'datetime'];
+    protected $casts = [
+        'password' => 'hashed',
+        'role' => Role::class,
+        'joined_at' => 'datetime',
+        'ended_at' => 'datetime',
+    ];
 
     /** @var array<string, mixed> */
     protected $attributes = ['joined_at' => null, 'ended_at' => null];

@@ -18,7 +18,9 @@ final class Letter extends Mailable
 
     public function envelope(): Envelope
     {
-        return new Envelope(subject: $this->way->isInvitation ? 'You are invited to Ylema' : 'A new password for Ylema');
+        return new Envelope(
+            subject: $this->way->isInvitation ? 'You are invited to Ylema' : 'A new password for Ylema',
+        );
     }
 
     public function content(): Content

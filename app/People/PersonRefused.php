@@ -5,9 +5,10 @@ declare(strict_types=1);
 namespace App\People;
 
 use RuntimeException;
+use Ylema\Failure;
 
 /** What cannot be done with somebody's account, in a sentence that says what can. */
-final class PersonRefused extends RuntimeException
+final class PersonRefused extends RuntimeException implements Failure
 {
     public static function lastOwner(string $email): self
     {

@@ -9,8 +9,8 @@ use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
 
 /**
- * Asked for by somebody who is not signed in. By a worker, so that the time of the answer does not tell whether there is
- * an account.
+ * Asked for by somebody who is not signed in. By a worker, so that the time of the answer does not tell whether there
+ * is an account.
  */
 final class SendPasswordLink implements ShouldQueue
 {

@@ -78,6 +78,6 @@ final readonly class WaysIn
     {
         $broker = Password::broker($person->joined_at === null ? 'invitations' : 'links');
 
-        return $broker instanceof PasswordBroker ? $broker : throw new LogicException('An unknown broker of passwords.');
+        return $broker instanceof PasswordBroker ? $broker : throw new LogicException('No broker of passwords.');
     }
 }

@@ -69,7 +69,12 @@ final class SessionController
         Auth::login($user, $request->boolean('remember'));
         $request->session()->regenerate();
 
-        return new JsonResponse(['user' => self::said($user), 'csrf' => csrf_token(), 'mail' => $this->post->isSet(), 'demo' => null]);
+        return new JsonResponse([
+            'user' => self::said($user),
+            'csrf' => csrf_token(),
+            'mail' => $this->post->isSet(),
+            'demo' => null,
+        ]);
     }
 
     /** A password is hashed for an address that nobody has, too; so the time tells nothing of who has an account. */

@@ -1,0 +1,35 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console\Commands;
+
+use App\Backup\BackupReader;
+use App\Backup\BackupTrouble;
+use Illuminate\Console\Command;
+
+final class FromBackupCommand extends Command
+{
+    protected $signature = 'ylema:from-backup {file} {--over : in place of what Ylema knows here now}';
+
+    protected $description = 'Take a backup back into this installation';
+
+    public function handle(BackupReader $reader): int
+    {
+        $file = $this->argument('file');
+        try {
+            $done = $reader->restore(is_string($file) ? $file : '', $this->option('over') === true);
+        } catch (BackupTrouble $e) {
+            $this->error($e->getMessage());
+
+            return self::FAILURE;
+        }
+        $this->line("The backup of {$done['made_at']} is taken back. Everybody signs in anew.");
+        $this->line('Sites went on meanwhile: start Ylema, and read each of them again.');
+        if ($done['before'] !== null) {
+            $this->line("The files of before lie in {$done['before']}; delete them once all is well.");
+        }
+
+        return self::SUCCESS;
+    }
+}
