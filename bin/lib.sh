@@ -18,6 +18,12 @@ fail() { printf '\nYlema: %s\n' "$*" >&2; exit 1; }
 APP_USER=''
 AS_APP=()
 
+make_user() {
+  id -u ylema >/dev/null 2>&1 && return
+  useradd --system --user-group --no-create-home --home-dir /nonexistent --shell /usr/sbin/nologin ylema 2>/dev/null \
+    || fail "the system user ylema, as whom Ylema runs, could not be made. Make one (useradd --system --user-group ylema), then run this again."
+}
+
 choose_user() {
   local owner
   owner="$(stat -c %U "$ROOT")"
@@ -29,10 +35,7 @@ choose_user() {
     return
   fi
   APP_USER=ylema
-  if ! id -u ylema >/dev/null 2>&1; then
-    useradd --system --user-group --no-create-home --home-dir /nonexistent --shell /usr/sbin/nologin ylema 2>/dev/null \
-      || fail "the system user ylema, as whom Ylema runs, could not be made. Make one (useradd --system --user-group ylema), then run this again."
-  fi
+  make_user
   AS_APP=(setpriv --reuid ylema --regid ylema --init-groups)
   if ! "${AS_APP[@]}" test -r "$ROOT/composer.json" -a -x "$ROOT/bin"; then
     say "Note: only root may enter the folders above $ROOT, so Ylema's user is lent the right to read everything. In a folder that others may enter, such as /srv, it would not need that."
@@ -99,9 +102,11 @@ install_packages() {
        All of it is in $YLEMA_VAR/log/apt.log."
 }
 
+BASE_PACKAGES=(ca-certificates curl git unzip composer php8.2-cli php8.2-fpm php8.2-pgsql php8.2-mysql php8.2-imagick php8.2-gd php8.2-curl
+  php8.2-zip php8.2-sqlite3 php8.2-mbstring php8.2-intl php8.2-xml postgresql-15 nginx-light fonts-dejavu-core util-linux)
+
 install_base() {
-  install_packages ca-certificates curl git unzip composer php8.2-cli php8.2-fpm php8.2-pgsql php8.2-mysql php8.2-imagick php8.2-gd php8.2-curl php8.2-zip \
-    php8.2-sqlite3 php8.2-mbstring php8.2-intl php8.2-xml postgresql-15 nginx-light fonts-dejavu-core util-linux "$@"
+  install_packages "${BASE_PACKAGES[@]}" "$@"
   install_node
   install_libraries
 }
@@ -374,15 +379,16 @@ generate_demo() {
 
 # --- nginx and php-fpm, with configuration files of their own -----------------------------------
 
-fill() { sed -e "s|@ROOT@|$ROOT|g" -e "s|@VAR@|$YLEMA_VAR|g" -e "s|@APP_PORT@|$APP_PORT|g" -e "s|@SITE_PORT@|$SITE_PORT|g" \
+# fill TEMPLATE FILE
+fill() { sed -e "s|@ROOT@|$ROOT|g" -e "s|@VAR@|$YLEMA_VAR|g" -e "s|@RUN@|${YLEMA_RUN:-$YLEMA_VAR/run}|g" -e "s|@APP_PORT@|$APP_PORT|g" -e "s|@SITE_PORT@|$SITE_PORT|g" \
   -e "s|@FORMER_PORT@|$FORMER_PORT|g" -e "s|@FOREIGN_PORT@|$FOREIGN_PORT|g" -e "s|@DB_PORT@|$DB_PORT|g" \
   -e "s|@CACHE_SECONDS@|${CACHE_SECONDS:-600}|g" "$1" | sed_password >"$2"; }
 sed_password() { local text; text="$(cat)"; printf '%s\n' "${text//@CONTENT_PASSWORD@/$CONTENT_PASSWORD}"; }
 
 start_web() {
   need_web_ports
-  fill "$ROOT/etc/php-fpm.conf" "$YLEMA_VAR/run/php-fpm.conf"
-  fill "$ROOT/etc/nginx.conf" "$YLEMA_VAR/run/nginx.conf"
+  local name
+  for name in php-fpm php-fpm-app nginx nginx-http nginx-app; do fill "$ROOT/etc/$name.conf" "$YLEMA_VAR/run/$name.conf"; done
   rm -f "$YLEMA_VAR"/run/*.sock
   own_var
   launch "$YLEMA_VAR/log/php-fpm.out" /usr/sbin/php-fpm8.2 -F -y "$YLEMA_VAR/run/php-fpm.conf"

@@ -25,6 +25,8 @@ $app = Application::configure(basePath: dirname(__DIR__))
     )
     ->withMiddleware(function (Middleware $middleware): void {
         $middleware->redirectGuestsTo('/');
+        // To the last space and line end, as they were typed.
+        $middleware->trimStrings(except: ['map', 'current']);
         $middleware->prepend([SafeHeaders::class, ReadableInput::class]);
     })
     ->withExceptions(function (Exceptions $exceptions): void {

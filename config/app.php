@@ -7,6 +7,8 @@ return [
     'env' => env('APP_ENV', 'production'),
     'debug' => (bool) env('APP_DEBUG', false),
     'url' => env('APP_URL', 'http://localhost'),
+    // Addresses of proxies whose word on who asks is taken, with commas between them.
+    'proxies' => env('TRUSTED_PROXIES', ''),
     'timezone' => 'UTC',
     'locale' => 'en',
     'fallback_locale' => 'en',

@@ -8,6 +8,7 @@ use App\Http\Controllers\ChangeController;
 use App\Http\Controllers\CopyController;
 use App\Http\Controllers\DeskController;
 use App\Http\Controllers\DraftController;
+use App\Http\Controllers\FieldMapController;
 use App\Http\Controllers\FindController;
 use App\Http\Controllers\HostController;
 use App\Http\Controllers\LogController;
@@ -29,6 +30,7 @@ use App\Http\Controllers\SessionController;
 use App\Http\Controllers\SiteController;
 use App\Http\Controllers\SurveyController;
 use App\Http\Controllers\TrailController;
+use App\Http\Controllers\UnreadController;
 use App\Http\Controllers\UpController;
 use App\Http\Controllers\UploadController;
 use App\Http\Controllers\WeightController;
@@ -95,6 +97,7 @@ Route::prefix('api')->group(function (): void {
                 Route::delete('{draft}', [DraftController::class, 'destroy']);
                 Route::post('{draft}/proposal', [DraftController::class, 'propose']);
                 Route::put('{draft}/map', [DraftController::class, 'map']);
+                Route::post('{draft}/try', [DraftController::class, 'try']);
                 Route::post('{draft}/site', [DraftController::class, 'connect']);
             });
 
@@ -131,7 +134,13 @@ Route::prefix('api')->group(function (): void {
                     'where' => 'resting|bagged',
                     'id' => '[1-9][0-9]{0,17}',
                 ]);
+                Route::get('map', [FieldMapController::class, 'show']);
+                Route::get('map/versions/{version}', [FieldMapController::class, 'version'])->where(
+                    'version',
+                    '[1-9][0-9]{0,17}',
+                );
                 Route::get('map/export', [MapController::class, 'export']);
+                Route::get('unread', UnreadController::class);
                 Route::get('weight', [WeightController::class, 'index']);
                 Route::get('weight/export', [WeightController::class, 'export']);
                 Route::get('records/{record}/leaves', [WeightController::class, 'leaves']);
@@ -149,6 +158,9 @@ Route::prefix('api')->group(function (): void {
                 Route::get('changes/{change}', [ChangeController::class, 'show']);
 
                 Route::middleware('can:own')->group(function (): void {
+                    Route::put('map', [FieldMapController::class, 'update']);
+                    Route::post('map/try', [FieldMapController::class, 'try']);
+                    Route::get('coverage', [FieldMapController::class, 'coverage']);
                     Route::patch('keeping', [RestingController::class, 'keep']);
                     Route::post('bags', [BagController::class, 'store']);
                     Route::delete('bags/{bag}', [BagController::class, 'destroy']);

@@ -17,7 +17,8 @@ final readonly class Tool
      */
     public static function run(string $what, array $command, mixed $input = null): string
     {
-        $process = new Process($command, null, ['LC_ALL' => 'C', ...self::database()], $input, null);
+        // Not where the command was called: that folder may be closed to this user.
+        $process = new Process($command, '/', ['LC_ALL' => 'C', ...self::database()], $input, null);
         $process->run();
         if (! $process->isSuccessful()) {
             throw BackupTrouble::step($what, $process->getErrorOutput());

@@ -10,6 +10,7 @@ use App\Plans\Planners;
 use App\Support\UnhurriedPostgres;
 use Illuminate\Cache\RateLimiting\Limit;
 use Illuminate\Database\Eloquent\Model;
+use Illuminate\Http\Middleware\TrustProxies;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Gate;
 use Illuminate\Support\Facades\RateLimiter;
@@ -53,6 +54,10 @@ final class AppServiceProvider extends ServiceProvider
         // A forgotten eager load would become a query in a loop; better that it fails where it is written.
         Model::preventLazyLoading(config('app.env') !== 'production');
         Model::preventAccessingMissingAttributes();
+
+        // Behind a proxy that speaks https, it says who asked, and by which address.
+        $proxies = config('app.proxies');
+        TrustProxies::at(is_string($proxies) && $proxies !== '' ? explode(',', $proxies) : []);
 
         // Root-relative, so that the interface works under whatever name and port it is reached.
         Vite::createAssetPathsUsing(static fn (string $path): string => '/'.ltrim($path, '/'));

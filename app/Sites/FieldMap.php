@@ -20,6 +20,20 @@ use Ylema\Reading\TokenTag;
 /** A field map, read from its YAML and checked; docs/field-map.md describes the format. */
 final readonly class FieldMap
 {
+    /** What may be said of a site. */
+    public const LINES = [
+        'version',
+        'media',
+        'files',
+        'lazy',
+        'elements',
+        'tokens',
+        'comments',
+        'redirects',
+        'code',
+        'records',
+    ];
+
     private const IN_ATTRIBUTES = [
         Notation::Url,
         Notation::Addresses,
@@ -80,18 +94,7 @@ final readonly class FieldMap
         if (! is_array($map) || ($map['version'] ?? null) !== 1) {
             throw FieldMapError::at('version', 'write "version: 1" as the first line.', 1);
         }
-        $root = MapNode::root($map, $lines)->only([
-            'version',
-            'media',
-            'files',
-            'lazy',
-            'elements',
-            'tokens',
-            'comments',
-            'redirects',
-            'code',
-            'records',
-        ]);
+        $root = MapNode::root($map, $lines)->only(self::LINES);
         $media = $root->has('media') ? $root->section('media') : null;
         $files = $root->section('files')->only(['folders', 'renditions']);
         $records = $root->section('records');

@@ -9,7 +9,8 @@ use Ylema\Reading\Notation;
 /** Reads the section of a kind of record whose records are files. */
 final readonly class FileSection
 {
-    private const LINES = [
+    /** What may be said of a kind of files. */
+    public const LINES = [
         'files',
         'notation',
         'paths',

@@ -7,6 +7,9 @@ namespace App\Sites;
 /** Reads the section `joins` of a field map, and the names of columns that may be those of a join. */
 final readonly class Joins
 {
+    /** What may be said of one join. */
+    public const LINES = ['table', 'kind', 'on', 'where'];
+
     /**
      * @param  list<string>  $kinds of the map
      * @param  MapNode|null  $records where the table and the key of a joined kind stand
@@ -23,7 +26,7 @@ final readonly class Joins
                 throw $list->wrong($name, 'a name in small letters belongs here; columns are named with it and a dot.');
             }
             $own = $list->section($name, 'a table (or a kind) and "on" belong here.');
-            $own->only(['table', 'kind', 'on', 'where']);
+            $own->only(self::LINES);
             $joins[$name] = $own->has('kind')
                 ? self::ofKind($name, $own, $kinds, $joins, $records)
                 : self::ofTable($name, $own, $joins);

@@ -11,7 +11,8 @@ use Ylema\Usage\RecordState;
 /** Reads the section of one kind of record. */
 final readonly class KindSection
 {
-    private const LINES = [
+    /** What may be said of one kind. */
+    public const LINES = [
         'table',
         'where',
         'key',
@@ -36,7 +37,11 @@ final readonly class KindSection
         'role',
     ];
 
-    private const WORDS = ['live', 'waiting', 'fading'];
+    /** What may be said of one field. */
+    public const FIELD = ['notation', 'role', 'paths', 'names', 'below', 'read_only'];
+
+    /** What a state is called. */
+    public const WORDS = ['live', 'waiting', 'fading'];
 
     /** Notations in which a bare path may stand, before which the site puts a folder. */
     private const PATHS = [Notation::Url, Notation::Addresses, Notation::Json, Notation::PhpSerialized];
@@ -169,7 +174,7 @@ final readonly class KindSection
     /** @param  array<string, Join>  $joins */
     public function field(string $column, MapNode $rule, array $joins): FieldRule
     {
-        $rule->only(['notation', 'role', 'paths', 'names', 'below', 'read_only']);
+        $rule->only(self::FIELD);
         $notation = $rule->notation('notation', $rule->place());
         $paths = [];
         $section = $rule->optional('paths', 'paths belong here, each with its notation.');

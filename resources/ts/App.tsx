@@ -10,6 +10,10 @@ import { ChangePage } from './changes/ChangePage';
 import { ChangesPage } from './changes/ChangesPage';
 import { DeskPage } from './desk/DeskPage';
 import { FindPage } from './find/FindPage';
+import { CoveragePage } from './map/CoveragePage';
+import { MapPage } from './map/MapPage';
+import { UnreadPage } from './map/UnreadPage';
+import { VersionsPage } from './map/VersionsPage';
 import { ItemPage } from './media/ItemPage';
 import { MediaPage } from './media/MediaPage';
 import { PeoplePage } from './people/PeoplePage';
@@ -89,6 +93,11 @@ const router = createBrowserRouter([
       { path: 'resting/weight', element: <WeightPage /> },
       { path: 'resting/logs', element: <LogsPage /> },
       { path: 'resting/keeping', element: <KeepingPage /> },
+      { path: 'map', element: <MapPage /> },
+      { path: 'map/coverage', element: <CoveragePage /> },
+      { path: 'map/unread', element: <UnreadPage /> },
+      { path: 'map/versions', element: <VersionsPage /> },
+      { path: 'map/versions/:version', element: <VersionsPage /> },
       { path: 'changes', element: <ChangesPage /> },
       { path: 'changes/:change', element: <ChangePage /> },
       {

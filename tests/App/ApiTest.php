@@ -107,6 +107,7 @@ it('lets each role do what it may on each route, and nothing more', function ():
         '{record}' => $this->site()->records()->value('id'),
         '{side}' => 1,
         '{draft}' => aDraft(),
+        '{version}' => mapVersion($this),
         '{person}' => App\Models\User::query()->where('email', 'viewer@korrinbay.example')->sole()->id,
         '{list}' => 'failing',
         '{host}' => 'pics.shorelog.example',
@@ -174,6 +175,7 @@ it('answers as the document says', function (): void {
     $ids = [
         '{site}' => 'korrin-bay',
         '{draft}' => aDraft(),
+        '{version}' => mapVersion($this),
         '{person}' => App\Models\User::query()->where('email', 'viewer@korrinbay.example')->sole()->id,
         '{mediaItem}' => $item->id,
         '{reference}' => MediaReference::query()->whereNotNull('address_id')->value('id'),
@@ -352,3 +354,15 @@ it('serves small pictures', function (): void {
         ->assertHeader('Content-Type', 'image/webp');
     expect(getimagesizefromstring((string) $response->getContent())[0])->toBe(480);
 });
+
+function mapVersion(object $test): int
+{
+    $site = $test->site();
+
+    return (int) DB::table('field_maps')->insertGetId([
+        'site_id' => $site->id,
+        'yaml' => $site->field_map,
+        'reason' => 'as it was before',
+        'made_at' => now(),
+    ]);
+}

@@ -68,6 +68,8 @@ function views(object $test): array
         'resting/weight',
         'media/'.$test->itemId('media/archive/left-05.jpg').'?as=proof',
         'places/'.$test->recordId('journal/from-the-hide-no-3').'/leaves',
+        'map',
+        'map/versions',
         'changes',
         'media/999999999',
         'nowhere',

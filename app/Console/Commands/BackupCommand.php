@@ -20,7 +20,7 @@ final class BackupCommand extends Command
     public function handle(BackupWriter $writer): int
     {
         $to = $this->argument('to');
-        $to = is_string($to) ? $to : '';
+        $to = is_string($to) ? self::whole($to) : '';
         $keep = $this->option('keep');
         if ($keep !== null && (! is_string($keep) || ! ctype_digit($keep) || $keep === '0' || ! is_dir($to))) {
             $this->error('--keep takes a number from 1, and goes with a folder.');
@@ -47,5 +47,10 @@ final class BackupCommand extends Command
         }
 
         return self::SUCCESS;
+    }
+
+    private static function whole(string $file): string
+    {
+        return $file === '-' || str_starts_with($file, '/') ? $file : getcwd()."/$file";
     }
 }

@@ -18,7 +18,8 @@ final class FromBackupCommand extends Command
     {
         $file = $this->argument('file');
         try {
-            $done = $reader->restore(is_string($file) ? $file : '', $this->option('over') === true);
+            $path = is_string($file) ? (realpath($file) ?: $file) : '';
+            $done = $reader->restore($path, $this->option('over') === true);
         } catch (BackupTrouble $e) {
             $this->error($e->getMessage());
 

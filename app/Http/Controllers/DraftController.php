@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Connect\ConnectionTest;
 use App\Connect\Connector;
 use App\Connect\Finding;
+use App\Connect\MapTrial;
 use App\Connect\ProposeForDraft;
 use App\Connect\Settings;
 use App\Models\Draft;
@@ -14,6 +15,7 @@ use App\Models\User;
 use App\Reading\ReadSite;
 use App\Sites\FieldMap;
 use App\Sites\FieldMapError;
+use App\Sites\MapWords;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Validation\ValidationException;
@@ -87,6 +89,14 @@ final readonly class DraftController
         $draft->update(['field_map' => $yaml]);
 
         return new JsonResponse($this->whole($draft));
+    }
+
+    /** A map held against the source before it is kept, with samples of what it reads. */
+    public function try(Request $request, Draft $draft, MapTrial $trial): JsonResponse
+    {
+        $site = $this->connector->draft(Settings::fromArray($draft->said, '/'));
+
+        return new JsonResponse(FieldMapController::tried($request, $site, $trial));
     }
 
     /** Keeps the site, and has it read for the first time. */
@@ -218,6 +228,8 @@ final readonly class DraftController
             'problem' => $draft->problem,
             'tested' => $this->tested($draft),
             'map' => $draft->field_map,
+            'lines' => (object) MapWords::lines(),
+            'notations' => MapWords::notations(),
             'questions' => array_map(
                 static fn (array $q): array => [...$q, 'answer' => $draft->answers[$q['id']] ?? null],
                 $draft->proposal['questions'] ?? [],

@@ -45,7 +45,6 @@ final readonly class PersonController
 
     public function store(Request $request): JsonResponse
     {
-        $request->merge(['email' => mb_strtolower(trim($request->string('email')->toString()))]);
         $request->validate([
             'email' => ['required', 'string', 'max:255', 'email:rfc'],
             'name' => ['nullable', 'string', 'max:120'],
@@ -53,7 +52,7 @@ final readonly class PersonController
         ]);
         $name = trim($request->string('name')->toString());
         $person = $this->people->invite(
-            $request->string('email')->toString(),
+            mb_strtolower($request->string('email')->toString()),
             Role::from($request->string('role')->toString()),
             $name === '' ? null : $name,
         );

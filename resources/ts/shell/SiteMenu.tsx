@@ -52,6 +52,16 @@ export function SiteMenu() {
           <Allowed on={site.writes} title="Let plans be carried out" patch={(writes) => ({ writes })}>
             Without this, the site is only read. Switching it on tries a write and takes it back.
           </Allowed>
+          <div className="mt-3 flex flex-col border-t border-line pt-2">
+            <Popover.Close asChild>
+              <Link
+                to={`/${site.slug}/map`}
+                className="rounded px-2 py-1.5 font-semibold text-accent hover:bg-tint"
+              >
+                How it is read: the field map
+              </Link>
+            </Popover.Close>
+          </div>
           <OtherSites slug={site.slug} />
         </Popover.Content>
       </Popover.Portal>

@@ -1,5 +1,7 @@
 import { useState } from 'react';
+import { body, client } from '@/api/client';
 import type { Draft } from '@/api/types';
+import { MapEditor } from '@/map/MapEditor';
 import { Button } from '@/ui/Button';
 import { many } from '@/ui/words';
 
@@ -121,22 +123,37 @@ export function MapText({
   onChanged: (map: string) => void;
 }) {
   const [text, setText] = useState(draft.map ?? '');
+  const [isOpen, setOpen] = useState(false);
   return (
-    <details className="sheet max-w-5xl p-4">
-      <summary className="cursor-pointer font-semibold">The field map itself</summary>
-      <textarea
-        aria-label="Field map, in YAML"
-        value={text}
-        onChange={(event) => setText(event.target.value)}
-        spellCheck={false}
-        rows={24}
-        className="path mt-3 w-full rounded-md border border-edge bg-paper p-3 whitespace-pre"
-      />
-      <div className="mt-2 flex justify-end">
-        <Button disabled={busy || text === draft.map} onClick={() => onChanged(text)}>
-          Check and keep this map
-        </Button>
-      </div>
+    <details className="sheet p-4" onToggle={(event) => setOpen(event.currentTarget.open)}>
+      <summary className="cursor-pointer font-semibold">The field map itself, and what it reads</summary>
+      {isOpen && (
+        <div className="mt-3 h-[36rem] max-lg:h-auto">
+          <MapEditor
+            id={`draft-${draft.id}`}
+            map={draft.map ?? ''}
+            text={text}
+            onText={setText}
+            lines={draft.lines}
+            notations={draft.notations}
+            fileName="map.yaml"
+            onTry={(map, kind) =>
+              body(
+                client.POST('/drafts/{draft}/try', {
+                  params: { path: { draft: draft.id } },
+                  body: { map, kind },
+                }),
+              )
+            }
+          >
+            {(isSound) => (
+              <Button disabled={busy || text === draft.map || !isSound} onClick={() => onChanged(text)}>
+                Keep this map
+              </Button>
+            )}
+          </MapEditor>
+        </div>
+      )}
     </details>
   );
 }

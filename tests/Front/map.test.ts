@@ -1,0 +1,93 @@
+import { describe, expect, it } from 'vitest';
+import { addGap } from '@/map/addGap';
+import { wordsAt } from '@/map/words';
+import { placeAt } from '@/ui/yamlPlace';
+
+const MAP = `# how it is read
+version: 1
+records:
+  page: # what visitors open
+    table: entries
+    fields:
+      body: html
+      "lead text": { notation: text }
+  setting:
+    table: settings
+    fields:
+      value:
+        by: name
+        of:
+          logo: url
+`;
+
+const gap = { table: 'entries', column: 'teaser', name: '', rule: 'html', why: '', files: 3, passing: null };
+
+describe('where in a map somebody writes', () => {
+  const at = (line: number, before: string) => placeAt(MAP, line, before);
+  it('knows the names above, and whether a value is written', () => {
+    expect(at(2, 'ver')).toEqual({ place: [], isValue: false, typed: 'ver' });
+    expect(at(5, '    ta')).toEqual({ place: ['records', 'page'], isValue: false, typed: 'ta' });
+    expect(at(7, '      body: ht')).toEqual({
+      place: ['records', 'page', 'fields', 'body'],
+      isValue: true,
+      typed: 'ht',
+    });
+    expect(at(15, '          logo: u').place).toEqual([
+      'records',
+      'setting',
+      'fields',
+      'value',
+      'of',
+      'logo',
+    ]);
+  });
+  it('is not led astray by quotes, comments and lines without a name', () => {
+    expect(placeAt('a:\n  # b: c\n  "x y":\n    - one\n    q', 5, '    q').place).toEqual(['a', 'x y']);
+  });
+});
+
+describe('the words that are offered', () => {
+  const lines = {
+    '': ['version', 'records'],
+    'records.*': ['table', 'fields'],
+    'records.*.fields.*': ['notation'],
+  };
+  const words = wordsAt(lines, ['html', 'url'], ['page', 'banner']);
+  it('are those of the place', () => {
+    expect(words([], false)).toEqual(['version', 'records']);
+    expect(words(['records', 'page'], false)).toEqual(['table', 'fields']);
+    expect(words(['records', 'page', 'fields', 'body'], false)).toEqual(['notation']);
+    expect(words(['media'], false)).toEqual([]);
+  });
+  it('are notations, kinds, or yes and no, where a value belongs', () => {
+    expect(words(['records', 'page', 'fields', 'body'], true)).toEqual(['html', 'url']);
+    expect(words(['records', 'page', 'fields', 'body', 'notation'], true)).toEqual(['html', 'url']);
+    expect(words(['records', 'page', 'fields', 'body', 'names'], true)).toEqual(['page', 'banner']);
+    expect(words(['records', 'page', 'everywhere'], true)).toEqual(['true', 'false']);
+    expect(words(['records', 'page', 'title'], true)).toEqual([]);
+  });
+});
+
+describe('a line that is added with a click', () => {
+  it('stands with its kind, and every other byte stays', () => {
+    const line = '      "lead text": { notation: text }\n';
+    expect(addGap(MAP, gap)).toBe(MAP.replace(line, `${line}      teaser: html\n`));
+  });
+  it('joins the others of a table with one value a row', () => {
+    const of = { ...gap, table: 'settings', column: 'value', name: 'share', rule: '{"notation":"url"}' };
+    expect(addGap(MAP, of)).toBe(`${MAP.trimEnd()}\n          share: { notation: url }\n`);
+  });
+  it('stands behind a note, and between braces', () => {
+    const noted = MAP.replace('{ notation: text }', '{ notation: text } # by hand\n\n  # more');
+    expect(addGap(noted, gap)).toContain('# by hand\n      teaser: html\n\n  # more');
+    const braced = 'records:\n  a: { table: entries, fields: { body: html } }\n';
+    expect(addGap(braced, gap)).toBe(
+      'records:\n  a: { table: entries, fields: { body: html, teaser: html } }\n',
+    );
+  });
+  it('is left to a person where the table is no kind yet', () => {
+    expect(addGap(MAP, { ...gap, table: 'boats' })).toBeNull();
+    expect(addGap(MAP, { ...gap, name: 'logo' })).toBeNull();
+    expect(addGap('records: [', gap)).toBeNull();
+  });
+});
