@@ -196,6 +196,10 @@ final readonly class ConnectionTest
         try {
             $store = $this->opener->files($site->connection, FieldMap::parse($site->field_map));
         } catch (FieldMapError) {
+            if (isset($site->connection['remote'])) {
+                return [$this->elsewhere($site)];
+            }
+
             return is_dir($site->connection['folder'])
                 ? [new Finding('files', true, "{$site->connection['folder']} is there.")]
                 : [
@@ -247,6 +251,21 @@ final readonly class ConnectionTest
                     .($writes ? '; one was written and taken away again.' : '.'),
             ),
         ];
+    }
+
+    /** Before there is a map, whether the machine or the store lets anybody in. */
+    private function elsewhere(Site $site): Finding
+    {
+        try {
+            $all = FieldMap::parse("version: 1\nfiles: { folders: [.] }\nrecords: {}");
+            foreach ($this->opener->files($site->connection, $all)->files() as $file) {
+                return new Finding('files', true, "They answer; \"$file->path\" is one of them.");
+            }
+        } catch (SourceUnavailable $e) {
+            return new Finding('files', false, $e->getMessage());
+        }
+
+        return new Finding('files', false, 'They answer, and none is there. Is it the right folder?');
     }
 
     /** @return list<Finding> */

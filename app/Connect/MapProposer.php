@@ -8,6 +8,7 @@ use App\Models\Site;
 use Symfony\Component\Yaml\Yaml;
 use Ylema\Connect\FileLookup;
 use Ylema\Connect\FolderProposer;
+use Ylema\Connect\FolderSamples;
 use Ylema\Connect\Proposal;
 use Ylema\Connect\Proposer;
 use Ylema\Sites\MediaStore;
@@ -32,7 +33,7 @@ final readonly class MapProposer
             $trial = new PublicTrial($site);
 
             return (new FolderProposer(
-                new FolderLook($connection['content'] ?? $connection['folder']),
+                $this->look($connection, $files),
                 $trial->isThere() ? $trial : null,
             ))->propose();
         }
@@ -48,7 +49,7 @@ final readonly class MapProposer
 
         $map = $proposal->map;
         [$beside, $code] = (new FolderProposer(
-            new FolderLook($connection['content'] ?? $connection['folder']),
+            $this->look($connection, $files),
         ))->beside();
         if ($code !== []) {
             $map['code'] = $code;
@@ -59,6 +60,14 @@ final readonly class MapProposer
             ...$proposal->leftOut,
             ...array_map(static fn (string $why): string => "it could not be read: $why", $samples->unread),
         ]);
+    }
+
+    /** @param  array{folder: string, content?: string, remote?: array<string, string>}  $connection */
+    private function look(array $connection, MediaStore $files): FolderSamples
+    {
+        return isset($connection['remote']) && ! isset($connection['content'])
+            ? new StoreLook($files)
+            : new FolderLook($connection['content'] ?? $connection['folder']);
     }
 
     /** The map as a file, with what speaks for each kind of record above it. */

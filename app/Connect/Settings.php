@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Connect;
 
+use App\Sites\Remote\RemoteFiles;
 use Illuminate\Support\Str;
 use InvalidArgumentException;
 use Symfony\Component\Yaml\Exception\ParseException;
@@ -24,7 +25,8 @@ final readonly class Settings
      * @param  list<string>  $aliases
      * @param  array<string, string>  $reachAt host → origin
      * @param  array{dsn: string, user: string, password: string, content?: string, folder: string,
-     *     roots: list<array{at: string, folder: string}>}  $connection
+     *     remote?: array<string, string>,
+     *     roots: list<array{at: string, folder: string, remote?: array<string, string>}>}  $connection
      * @param  array<string, string>  $answers question → answer
      */
     private function __construct(
@@ -81,8 +83,14 @@ final readonly class Settings
                     .implode(', ', self::TAKEN).'.',
             );
         }
-        [$root, $roots] = self::files($said['files'] ?? null, $folder);
         $map = $said['map'] ?? null;
+
+        $files = self::files($said['files'] ?? null, $folder);
+        if (! isset($said['content']) && isset($files['remote'])) {
+            throw new InvalidArgumentException(
+                'content: say where it is, a database or a folder on this machine. Files elsewhere can be media only.',
+            );
+        }
 
         return new self(
             $slug,
@@ -91,7 +99,7 @@ final readonly class Settings
             self::texts($said, 'former'),
             self::texts($said, 'aliases'),
             self::pairs($said, 'reach_at'),
-            [...self::content($said['content'] ?? null, $folder), 'folder' => $root, 'roots' => $roots],
+            [...self::content($said['content'] ?? null, $folder), ...$files],
             is_string($map) ? self::path($map, $folder) : null,
             self::pairs($said, 'answers'),
         );
@@ -163,31 +171,44 @@ final readonly class Settings
         ];
     }
 
-    /** @return array{string, list<array{at: string, folder: string}>} the root's folder, and others at addresses */
+    /**
+     * @return array{folder: string, remote?: array<string, string>,
+     *     roots: list<array{at: string, folder: string, remote?: array<string, string>}>} the root, and others at addresses
+     */
     private static function files(mixed $files, string $folder): array
     {
-        if (is_string($files)) {
-            return [self::path($files, $folder), []];
+        if (is_string($files) || (is_array($files) && array_intersect_key($files, ['sftp' => 1, 's3' => 1]) !== [])) {
+            return [...self::where($files, 'files', $folder), 'roots' => []];
         }
         $root = null;
         $roots = [];
         foreach (is_array($files) ? $files : [] as $at => $own) {
-            if (! is_string($own)) {
-                throw new InvalidArgumentException(
-                    'files: a folder belongs here, or addresses each with their folder: { /uploads/: /srv/uploads }.',
-                );
-            }
+            $where = self::where($own, "files.$at", $folder);
             $at = trim((string) $at, '/');
-            $at === ''
-                ? ($root = self::path($own, $folder))
-                : ($roots[] = ['at' => "$at/", 'folder' => self::path($own, $folder)]);
+            $at === '' ? ($root = $where) : ($roots[] = ['at' => "$at/", ...$where]);
         }
         if ($root === null && $roots === []) {
             throw new InvalidArgumentException('files: say in which folder the files of the site lie.');
         }
 
         // Where nothing is served at the root itself, the first folder stands for it, and holds nothing there.
-        return [$root ?? $roots[0]['folder'], $roots];
+        $root ??= isset($roots[0]['remote'])
+            ? ['folder' => '', 'remote' => $roots[0]['remote']]
+            : ['folder' => $roots[0]['folder'] ?? ''];
+
+        return [...$root, 'roots' => $roots];
+    }
+
+    /** @return array{folder: string, remote?: array<string, string>} */
+    private static function where(mixed $own, string $place, string $folder): array
+    {
+        return match (true) {
+            is_string($own) => ['folder' => self::path($own, $folder)],
+            is_array($own) => ['folder' => '', 'remote' => RemoteFiles::said($own, $place, $folder)],
+            default => throw new InvalidArgumentException(
+                "$place: a folder belongs here, or addresses each with their folder: { /uploads/: /srv/uploads }.",
+            ),
+        };
     }
 
     private static function path(string $path, string $folder): string

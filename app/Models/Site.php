@@ -18,8 +18,9 @@ use Ylema\Addresses\SiteAddresses;
  * @property list<string> $aliases other addresses that serve the same
  * @property string $field_map
  * @property array{dsn: string, user: string, password: string, folder: string, disk?: string, code?: string,
- *     content?: string, roots?: list<array{at: string, folder: string}>} $connection encrypted at rest; roots are
- *     folders that are served at addresses of their own
+ *     content?: string, remote?: array<string, string>,
+ *     roots?: list<array{at: string, folder: string, remote?: array<string, string>}>} $connection encrypted at rest;
+ *     roots are folders that are served at addresses of their own, remote is what RemoteFiles opens
  * @property array<string, string> $reach_at host → origin on which this machine reaches it
  * @property Carbon|null $read_at
  * @property string|null $read_with what the index was made with

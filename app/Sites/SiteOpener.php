@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Sites;
 
 use App\Models\Site;
+use App\Sites\Remote\RemoteFiles;
 use Illuminate\Support\Facades\Storage;
 use Ylema\Sites\ContentSource;
 use Ylema\Sites\MediaStore;
@@ -53,7 +54,8 @@ final class SiteOpener
 
     /**
      * @param  array{dsn: string, user: string, password: string, folder: string, disk?: string, code?: string,
-     *     content?: string, roots?: list<array{at: string, folder: string}>}  $connection
+     *     content?: string, remote?: array<string, string>,
+     *     roots?: list<array{at: string, folder: string, remote?: array<string, string>}>}  $connection
      */
     public function files(array $connection, FieldMap $map): MediaStore
     {
@@ -62,9 +64,9 @@ final class SiteOpener
         }
         $roots = $connection['roots'] ?? [];
         if ($roots === []) {
-            return $this->folder($connection['folder'], $map->mediaFolders);
+            return $this->at($connection, $map->mediaFolders);
         }
-        $stores = ['' => $this->folder($connection['folder'], $map->mediaFolders)];
+        $stores = ['' => $this->at($connection, $map->mediaFolders)];
         foreach ($roots as $root) {
             $at = trim($root['at'], '/').'/';
             $own = [];
@@ -76,10 +78,21 @@ final class SiteOpener
                     break;
                 }
             }
-            $stores[$at] = $this->folder($root['folder'], $own, false);
+            $stores[$at] = $this->at($root, $own, false);
         }
 
         return new MountedStore($stores);
+    }
+
+    /**
+     * @param  array{folder: string, remote?: array<string, string>}  $where
+     * @param  list<string>  $folders
+     */
+    private function at(array $where, array $folders, bool $holdsPages = true): MediaStore
+    {
+        return isset($where['remote'])
+            ? new FlysystemStore(RemoteFiles::open($where['remote']), $folders)
+            : $this->folder($where['folder'], $folders, $holdsPages);
     }
 
     /** @param  list<string>  $folders */

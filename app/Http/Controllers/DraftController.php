@@ -24,6 +24,9 @@ use InvalidArgumentException;
 /** Connecting a site, in steps that can be left and taken up again. */
 final readonly class DraftController
 {
+    /** Never answered. */
+    private const SECRETS = ['password', 'key', 'secret'];
+
     public function __construct(private Connector $connector, private ConnectionTest $test)
     {
     }
@@ -133,7 +136,7 @@ final readonly class DraftController
         /**
          * @var array{name: string, address: string, former?: list<string>, engine: string, host?: string|null,
          *     port?: int|null, database?: string|null, user?: string|null, password?: string|null, file?: string|null,
-         *     files: string, reach_at?: string|null} $asked
+         *     files?: string|null, reach_at?: string|null, remote?: array<string, string|null>|null} $asked
          */
         $asked = $request->validate([
             'name' => ['required', 'string', 'max:120'],
@@ -147,7 +150,10 @@ final readonly class DraftController
             'user' => ['nullable', 'string', 'max:255'],
             'password' => ['nullable', 'string', 'max:1000'],
             'file' => ['nullable', 'string', 'max:1000'],
-            'files' => ['bail', 'required', 'string', 'max:1000', 'starts_with:/'],
+            'files' => ['bail', 'required_without:remote', 'nullable', 'string', 'max:1000', 'starts_with:/'],
+            'remote' => ['nullable', 'array'],
+            'remote.kind' => ['required_with:remote', 'in:sftp,s3'],
+            'remote.*' => ['nullable', 'string', 'max:20000'],
             'reach_at' => ['nullable', 'string', 'max:255'],
         ]);
         $content = array_filter(
@@ -169,8 +175,8 @@ final readonly class DraftController
                 'address' => $asked['address'],
                 'former' => $asked['former'] ?? [],
                 'reach_at' => ($asked['reach_at'] ?? '') === '' ? [] : [$host => $asked['reach_at'] ?? ''],
-                'content' => $asked['engine'] === 'folder' ? $asked['files'] : $content,
-                'files' => $asked['files'],
+                'content' => $asked['engine'] === 'folder' ? $asked['files'] ?? '' : $content,
+                'files' => isset($asked['remote']) ? $this->remote($asked['remote'], $before) : $asked['files'] ?? '',
             ],
             static fn (mixed $v): bool => $v !== [],
         );
@@ -188,6 +194,46 @@ final readonly class DraftController
         $content = $before?->said['content'] ?? null;
 
         return is_array($content) && is_string($content['password'] ?? null) ? $content['password'] : null;
+    }
+
+    /**
+     * What was said before holds for secrets that are left empty.
+     *
+     * @param  array<string, string|null>  $asked
+     * @return array<string, array<string, string>> as a settings file says it
+     */
+    private function remote(array $asked, ?Draft $before): array
+    {
+        $kind = (string) ($asked['kind'] ?? '');
+        $files = $before?->said['files'] ?? null;
+        $kept = is_array($files) && is_array($files[$kind] ?? null) ? $files[$kind] : [];
+        $own = array_filter(
+            array_diff_key($asked, ['kind' => 1]),
+            static fn (?string $v): bool => $v !== null && $v !== '',
+        );
+        foreach (self::SECRETS as $secret) {
+            if (! isset($own[$secret]) && is_string($kept[$secret] ?? null)) {
+                $own[$secret] = $kept[$secret];
+            }
+        }
+
+        return [$kind => $own];
+    }
+
+    /** @return array<string, string|bool>|null without its secrets */
+    private static function remoteSaid(mixed $files): ?array
+    {
+        if (! is_array($files) || ! is_string(array_key_first($files))) {
+            return null;
+        }
+        $kind = array_key_first($files);
+        $own = is_array($files[$kind]) ? array_filter($files[$kind], is_string(...)) : [];
+
+        return [
+            'kind' => $kind,
+            ...array_diff_key($own, array_flip(self::SECRETS)),
+            'has_secret' => array_intersect_key($own, array_flip(self::SECRETS)) !== [],
+        ];
     }
 
     /** @return array<string, mixed> */
@@ -223,6 +269,7 @@ final readonly class DraftController
                 'file' => $content['file'] ?? null,
                 'has_password' => $this->kept($draft) !== null,
                 'files' => is_string($said['files'] ?? null) ? $said['files'] : '',
+                'remote' => self::remoteSaid($said['files'] ?? null),
                 'reach_at' => $reach,
             ],
             'problem' => $draft->problem,

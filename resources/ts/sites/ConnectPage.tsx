@@ -172,10 +172,11 @@ function Steps({ draft }: { draft: Draft | null }) {
 }
 
 function whereWords(draft: Draft) {
-  const { engine, host, database, file, files, address } = draft.said;
+  const { engine, host, database, file, files, remote, address } = draft.said;
   const content =
     engine === 'folder' ? [] : [engine === 'sqlite' ? (file ?? '') : `${database ?? ''} on ${host ?? ''}`];
-  return [address, ...content, files].join(' · ');
+  const where = remote === null ? files : (remote.host ?? remote.bucket ?? remote.kind);
+  return [address, ...content, where].join(' · ');
 }
 
 /** What was tried of the connection, the first thing that is wrong last. */

@@ -9,6 +9,7 @@ use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
 use Symfony\Component\Yaml\Yaml;
 use Tests\App\Connect\SecondSite;
+use Tests\App\Sources\SshServer;
 
 /*
  * A site is connected from a file of settings: tested, its map proposed, and only read until its owner says otherwise.
@@ -43,6 +44,28 @@ function connected(object $test, array $settings, array $options = []): array
 
     return [$code, Artisan::output()];
 }
+
+it('connects a site whose files lie on another machine, and finds the same', function (): void {
+    $keys = self::folder().'/keys';
+    shell_exec('rm -rf '.escapeshellarg($keys));
+    mkdir($keys, 0o700);
+    $server = new SshServer($keys);
+    try {
+        [$code, $says] = connected($this, [...$this->settings, 'files' => ['sftp' => $server->said($this->folder)]]);
+        expect($code)->toBe(0, $says);
+        $far = Site::query()->where('slug', 'hollin-mill')->sole();
+        expect(SecondSite::read($far)->problem)->toBeNull()
+            ->and(Artisan::call('ylema:check', ['site' => 'hollin-mill', '--writes' => true]))->toBe(0);
+        connected($this, [...$this->settings, 'short' => 'near']);
+        $near = Site::query()->where('slug', 'near')->sole();
+        SecondSite::read($near);
+        $uses = static fn (Site $site): array => SecondSite::uses($site, strval(...));
+        expect($uses($far))->toEqualCanonicalizing($uses($near))->and(count($uses($far)))->toBeGreaterThan(200)
+            ->and(DB::table('sites')->where('id', $far->id)->value('connection'))->not->toContain('PRIVATE KEY');
+    } finally {
+        $server->end();
+    }
+});
 
 it('connects a site by one file, reads it, and shows neither password nor map to anybody', function (): void {
     [$code, $says] = connected($this, $this->settings);

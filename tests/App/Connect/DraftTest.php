@@ -7,6 +7,7 @@ use App\Models\Role;
 use App\Models\Site;
 use Illuminate\Support\Facades\DB;
 use Tests\App\Connect\SecondSite;
+use Tests\App\Sources\SshServer;
 
 /*
  * A site is connected in the browser, in steps that can be left and taken up again.
@@ -124,4 +125,40 @@ it('cannot be switched to writing where the source does not let it', function ()
         ->assertStatus(422)
         ->assertSee('may not write');
     expect(Site::query()->where('slug', 'hollin-mill')->value('writes'))->toBeFalse();
+});
+
+it('takes files on another machine, keeps their key, and never answers it', function (): void {
+    $keys = self::folder().'/keys';
+    shell_exec('rm -rf '.escapeshellarg($keys));
+    mkdir($keys, 0o700);
+    $server = new SshServer($keys);
+    try {
+        $said = $server->said($this->folder);
+        $remote = [
+            'kind' => 'sftp',
+            'key' => (string) file_get_contents("$keys/user"),
+            ...array_map(strval(...), array_diff_key($said, ['key_file' => 1])),
+        ];
+        $asked = [...$this->asked, 'files' => null, 'remote' => $remote];
+        $draft = $this->as(Role::Owner)->postJson('/api/drafts', $asked)->assertCreated()->json();
+        expect(array_column($draft['tested'], 'good'))
+            ->not->toContain(false)
+            ->and($draft['said']['remote'])
+            ->toMatchArray(['kind' => 'sftp', 'has_secret' => true, 'host' => '127.0.0.1'])
+            ->and(json_encode($draft))
+            ->not->toContain('PRIVATE KEY');
+        $again = [...$asked, 'remote' => array_diff_key($remote, ['key' => 1])];
+        $draft = $this->putJson("/api/drafts/{$draft['id']}", $again)->assertOk()->json();
+        expect(array_column($draft['tested'], 'good'))->not->toContain(false);
+        $draft = $this->putJson("/api/drafts/{$draft['id']}", [
+            ...$again,
+            'remote' => [...$again['remote'], 'user' => 'nobody-here'],
+        ])->json();
+        expect(end($draft['tested'])['words'])->toContain('does not let "nobody-here" in');
+        $this->postJson('/api/drafts', [...$asked, 'remote' => ['kind' => 'sftp', 'host' => 'h']])
+            ->assertStatus(422)
+            ->assertSee('files.sftp.user: this is missing');
+    } finally {
+        $server->end();
+    }
 });
