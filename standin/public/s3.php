@@ -65,8 +65,9 @@ switch ($_SERVER['REQUEST_METHOD']) {
         foreach ($all as $one) {
             $name = substr((string) $one, strlen("$folder/$bucket/"));
             if (str_starts_with($name, $prefix)) {
-                $found .= '<Contents><Key>'.htmlspecialchars($name).'</Key><Size>'.$one->getSize().'</Size><LastModified>'
-                    .gmdate('Y-m-d\TH:i:s.000\Z', $one->getMTime()).'</LastModified></Contents>';
+                $at = gmdate('Y-m-d\TH:i:s.000\Z', $one->getMTime());
+                $found .= '<Contents><Key>'.htmlspecialchars($name)."</Key><Size>{$one->getSize()}</Size>"
+                    ."<LastModified>$at</LastModified></Contents>";
             }
         }
         $xml(200, "<ListBucketResult><IsTruncated>false</IsTruncated>$found</ListBucketResult>");

@@ -151,8 +151,14 @@ it('says so when it takes too long, or its process is gone', function (): void {
         'takes longer to open',
     );
     $picture = (new Pictures())->open($bytes, 'x.png');
-    $process = (new ReflectionProperty($picture, 'process'))->getValue($picture);
-    posix_kill(proc_get_status($process)['pid'], SIGKILL);
+    $end = function () use ($picture): void {
+        $process = (new ReflectionProperty($picture, 'process'))->getValue($picture);
+        posix_kill(proc_get_status($process)['pid'], SIGKILL);
+    };
+    // Ended from outside, it is begun anew, once.
+    $end();
+    expect(getimagesizefromstring($picture->fill(new Size(5, 5), 'png'))[0] ?? 0)->toBe(5);
+    $end();
     expect(fn () => $picture->fill(new Size(5, 5), 'png'))->toThrow(UploadRefused::class, 'cannot be opened within');
 });
 
