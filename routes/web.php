@@ -152,6 +152,7 @@ Route::prefix('api')->group(function (): void {
                 Route::get('logs', [LogController::class, 'index']);
                 Route::get('media/{mediaItem}/proof', [MediaController::class, 'proof']);
                 Route::get('plans/{plan}', [PlanController::class, 'show']);
+                Route::get('plans/{plan}/rehearsal', [PlanController::class, 'rehearsal']);
                 Route::get('plans/{plan}/steps', [PlanController::class, 'steps']);
                 Route::get('plans/{plan}/pictures/{side}', [PlanController::class, 'picture'])->where('side', '[01]');
                 Route::get('changes', [ChangeController::class, 'index']);

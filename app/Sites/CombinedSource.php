@@ -8,10 +8,11 @@ use Ylema\Sites\ContentSource;
 use Ylema\Sites\KeyRange;
 use Ylema\Sites\MediaRow;
 use Ylema\Sites\NewMedia;
+use Ylema\Sites\Replacement;
 use Ylema\Sites\SourceRedirect;
 
 /** Content of two kinds as one: a database, whose list of media and redirects are the site's, and files beside it. */
-final readonly class CombinedSource implements Checkable, ContentSource
+final readonly class CombinedSource implements Checkable, ContentSource, Rehearses
 {
     public function __construct(private PdoContentSource $database, private FolderContentSource $files)
     {
@@ -51,6 +52,13 @@ final readonly class CombinedSource implements Checkable, ContentSource
     public function replaceMany(string $kind, array $replacements): array
     {
         return $this->of($kind)->replaceMany($kind, $replacements);
+    }
+
+    public function rehearse(string $kind, Replacement $replacement): array
+    {
+        $source = $this->of($kind);
+
+        return $source instanceof Rehearses ? $source->rehearse($kind, $replacement) : [];
     }
 
     public function stamps(string $kind): array

@@ -22,7 +22,7 @@ use Ylema\Sites\SourceUnavailable;
 use Ylema\Sites\WriteRefused;
 
 /** A folder of files as content: pages, style sheets, templates, data. Each file is a record, named by its path. */
-final class FolderContentSource implements Checkable, ContentSource
+final class FolderContentSource implements Checkable, ContentSource, Rehearses
 {
     /** Bytes; what is larger nobody wrote by hand, and it is not read. */
     private const LARGEST = 16 * 1024 * 1024;
@@ -116,6 +116,13 @@ final class FolderContentSource implements Checkable, ContentSource
     public function replaceMany(string $kind, array $replacements): array
     {
         return array_map(fn (Replacement $replacement): ?Failure => $this->replace($kind, $replacement), $replacements);
+    }
+
+    public function rehearse(string $kind, Replacement $replacement): array
+    {
+        return $this->map->kind($kind)->isKept
+            ? ["refused: the field map says that it is never written (records.$kind.read_only)"]
+            : ["write $replacement->key beside it, then rename; its mode, owner and time stay"];
     }
 
     public function stamps(string $kind): array

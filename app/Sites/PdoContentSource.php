@@ -9,11 +9,12 @@ use Ylema\Sites\ContentSource;
 use Ylema\Sites\KeyRange;
 use Ylema\Sites\MediaRow;
 use Ylema\Sites\NewMedia;
+use Ylema\Sites\Replacement;
 use Ylema\Sites\SourceRedirect;
 use Ylema\Sites\SourceUnavailable;
 
 /** A content database behind PDO (PostgreSQL, MySQL, MariaDB, SQLite), read and written by its field map. */
-final class PdoContentSource implements Checkable, ContentSource
+final class PdoContentSource implements Checkable, ContentSource, Rehearses
 {
     private readonly Connection $database;
 
@@ -73,6 +74,11 @@ final class PdoContentSource implements Checkable, ContentSource
     public function replaceMany(string $kind, array $replacements): array
     {
         return $this->writer->replaceMany($kind, $replacements);
+    }
+
+    public function rehearse(string $kind, Replacement $replacement): array
+    {
+        return $this->writer->rehearse($kind, $replacement);
     }
 
     public function stamps(string $kind): array

@@ -61,6 +61,33 @@ final class PdoWriter
         return $results;
     }
 
+    /** @return list<string> the statement for one record, with its values named; or why there would be none */
+    public function rehearse(string $kind, Replacement $replacement): array
+    {
+        $map = $this->map->kind($kind);
+        if ($map->isKept || $map->isDistinct) {
+            return ["refused: the field map says that it is never written (records.$kind.read_only)"];
+        }
+        $keys = $this->table($map)->askable([$replacement->key]);
+        if ($keys === []) {
+            return ["refused: no $kind has the key $replacement->key"];
+        }
+        [$condition, $values] = $this->table($map)->among($keys);
+        $sets = [];
+        foreach (array_keys($replacement->fields) as $field) {
+            $sets[] = "{$this->name($field)} = :$field";
+        }
+        foreach ($map->keep as $column) {
+            $sets[] = "{$this->name($column)} = {$this->name($column)}";
+        }
+        $table = $this->database->dialect->quote($map->table);
+
+        return [
+            "update $table set ".implode(', ', $sets)." where $condition",
+            '    with '.json_encode($values, JSON_UNESCAPED_SLASHES | JSON_INVALID_UTF8_SUBSTITUTE),
+        ];
+    }
+
     /** @return list<string> sentences */
     public function stamps(string $kind): array
     {

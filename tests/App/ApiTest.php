@@ -155,7 +155,7 @@ it('lets each role do what it may on each route, and nothing more', function ():
         foreach (Role::cases() as $who) {
             // One that was given up or connected is gone for the next.
             $url = str_contains($path, '{draft}') ? '/api'.strtr($path, ['{draft}' => aDraft()]) : $url;
-            $status = $this->as($who)->json($method, $url)->status();
+            $status = $this->as($who)->json($method, $url)->getStatusCode();
             // Done, or refused for what was asked; never for who asked, and never by a fault.
             expect($status)->toBeIn(
                 $who->covers(Role::from($role)) ? [200, 201, 202, 204, 409, 422] : [403],

@@ -20,11 +20,14 @@ use App\Plans\ChosenPlaces;
 use App\Plans\Fitting;
 use App\Plans\PlanDesk;
 use App\Plans\PlanRefused;
+use App\Plans\Rehearsal;
+use App\Sites\SiteOpener;
 use App\Vault\Vault;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Validation\Rule;
+use Symfony\Component\HttpFoundation\StreamedResponse;
 use Ylema\Swap\Manner;
 use Ylema\Swap\SwapPlanner;
 use Ylema\Swap\SwapRequest;
@@ -119,6 +122,22 @@ final class PlanController
         [$type, $bytes] = $thumbnails->ofBytes($vault->get($sha), (string) ($picture['type'] ?? ''), $sha);
 
         return PictureController::answer($type, $bytes);
+    }
+
+    /** As text, a statement or file a line; it may be as long as the plan. */
+    public function rehearsal(Site $site, Plan $plan, Rehearsal $rehearsal, SiteOpener $opener): StreamedResponse
+    {
+        $open = $opener->open($site);
+
+        return new StreamedResponse(
+            static function () use ($rehearsal, $open, $plan): void {
+                foreach ($rehearsal->of($open, $plan) as $line) {
+                    echo $line, "\n";
+                }
+            },
+            200,
+            ['Content-Type' => 'text/plain; charset=utf-8'],
+        );
     }
 
     public function steps(Request $request, Site $site, Plan $plan): JsonResponse

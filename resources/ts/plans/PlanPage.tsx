@@ -106,6 +106,19 @@ function PlanBody({ plan }: { plan: Plan }) {
         </div>
         <p className="text-soft" role="status">
           {plan.applied_by === null ? STANDS[plan.state] : `Applied by ${plan.applied_by}. ${STANDS.applied}`}
+          {plan.state === 'open' && (
+            <>
+              {' '}
+              <a
+                href={`/api/sites/${slug}/plans/${plan.id}/rehearsal`}
+                target="_blank"
+                rel="noreferrer"
+                className="text-accent underline underline-offset-2"
+              >
+                The statements and files, as they would be written
+              </a>
+            </>
+          )}
         </p>
       </div>
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] gap-6 overflow-y-auto px-6 pb-6 max-sm:px-4 lg:grid-cols-[minmax(0,1fr)_20rem]">
