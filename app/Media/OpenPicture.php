@@ -20,6 +20,9 @@ final class OpenPicture
     /** Beside pixels: the libraries, and what they keep of their own. */
     private const ROOM = 1_500_000_000;
 
+    /** Open files, with those that it inherits. */
+    private const FILES = 1024;
+
     public readonly Size $size;
 
     private string $folder = '';
@@ -67,13 +70,15 @@ final class OpenPicture
     private function start(float $until): ?array
     {
         $this->close();
+        // A process inherits each file that is open here; what lies in cycles holds some that nobody needs any more.
+        gc_collect_cycles();
         // What a process that is ended leaves in its folder ends with it.
         $this->folder = Storage::disk('work')->path('pictures/'.bin2hex(random_bytes(8)));
         File::ensureDirectoryExists($this->folder, 0o700);
         $process = proc_open(
             [
                 'prlimit', '--as='.(3 * $this->memory + self::ROOM), "--cpu=$this->seconds", '--core=0',
-                '--fsize='.(2 * $this->memory), '--nofile=256', '--', self::php(), '-d',
+                '--fsize='.(2 * $this->memory), '--nofile='.self::FILES, '--', self::php(), '-d',
                 'memory_limit='.(2 * $this->memory), dirname(__DIR__).'/Console/pictures.php', (string) $this->memory,
             ],
             [['pipe', 'r'], ['pipe', 'w'], ['file', "$this->folder/said", 'w']],

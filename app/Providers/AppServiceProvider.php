@@ -13,6 +13,7 @@ use Illuminate\Database\Eloquent\Model;
 use Illuminate\Http\Middleware\TrustProxies;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Gate;
+use Illuminate\Support\Facades\Queue;
 use Illuminate\Support\Facades\RateLimiter;
 use Illuminate\Support\Facades\Vite;
 use Illuminate\Support\ServiceProvider;
@@ -51,6 +52,9 @@ final class AppServiceProvider extends ServiceProvider
 
     public function boot(): void
     {
+        // What a job leaves in cycles holds files and connections, of which a worker would gather hundreds.
+        Queue::looping(static fn (): int => gc_collect_cycles());
+
         // A forgotten eager load would become a query in a loop; better that it fails where it is written.
         Model::preventLazyLoading(config('app.env') !== 'production');
         Model::preventAccessingMissingAttributes();

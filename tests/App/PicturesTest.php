@@ -162,6 +162,17 @@ it('says so when it takes too long, or its process is gone', function (): void {
     expect(fn () => $picture->fill(new Size(5, 5), 'png'))->toThrow(UploadRefused::class, 'cannot be opened within');
 });
 
+it('opens a picture while many files are open, also such as nobody needs any more', function (): void {
+    // Each is inherited by the process that opens the picture.
+    $held = array_map(static fn () => fopen(__FILE__, 'r'), range(1, 300));
+    for ($i = 0; $i < 300; $i++) {
+        $cycle = new stdClass();
+        [$cycle->self, $cycle->file] = [$cycle, fopen(__FILE__, 'r')];
+    }
+    $picture = (new Pictures())->open(plate('#c81e50', 'png'), 'x.png');
+    expect($picture->size->width)->toBe(20)->and(count($held))->toBe(300);
+});
+
 it('leaves no process and no folder behind', function (): void {
     $folders = fn (): array => Storage::disk('work')->directories('pictures');
     $before = $folders();
