@@ -137,30 +137,45 @@ final readonly class BackupReader
         }
     }
 
-    /** @return string|null where what was there lies now */
+    /**
+     * Entry by entry, since a folder itself may be the mount of a disk, which nobody can rename.
+     *
+     * @return string|null where what was there lies now
+     */
     private function files(string $bench): ?string
     {
-        $mark = 'before-'.now()->format('Ymd\THis');
+        $mark = '.before-'.now()->format('Ymd\THis');
         $before = null;
         foreach (Kept::folders() as $name => $folder) {
-            if (is_dir($folder) && File::files($folder) + File::directories($folder) !== []) {
-                rename($folder, "$folder.$mark");
-                $before = dirname($folder)."/*.$mark";
+            File::ensureDirectoryExists($folder, 0700);
+            foreach (self::entries($folder) as $entry) {
+                File::ensureDirectoryExists("$folder/$mark", 0700);
+                $this->move("$folder/$entry", "$folder/$mark/$entry");
+                $before = dirname($folder)."/*/$mark";
             }
-            File::ensureDirectoryExists(dirname($folder), 0700);
-            if (is_dir("$bench/files/$name")) {
-                File::isDirectory($folder) && rmdir($folder);
-                $this->move("$bench/files/$name", $folder);
+            foreach (self::entries("$bench/files/$name") as $entry) {
+                $this->move("$bench/files/$name/$entry", "$folder/$entry");
             }
         }
 
         return $before;
     }
 
+    /** @return list<string> without what an earlier time put aside */
+    private static function entries(string $folder): array
+    {
+        $all = is_dir($folder) ? (scandir($folder) ?: []) : [];
+
+        return array_values(array_filter(
+            $all,
+            static fn (string $name): bool => preg_match('~^\.(?:\.?$|before-|backup-)~D', $name) !== 1,
+        ));
+    }
+
     private function move(string $from, string $to): void
     {
         if (! @rename($from, $to)) {
-            Tool::run("Moving files to $to", ['cp', '--archive', $from, $to]);
+            Tool::run("Moving files to $to", ['mv', '--no-target-directory', $from, $to]);
         }
     }
 }

@@ -55,14 +55,14 @@ final readonly class BackupWriter
                 '--dereference',
                 '--owner=0',
                 '--group=0',
-                '--file='.($file === '-' ? '/proc/'.getmypid().'/fd/1' : $part),
+                '--file='.($file === '-' ? '-' : $part),
                 "--directory=$bench",
                 self::ABOUT,
                 self::DUMP,
                 'files',
                 // Last, so that a backup that was cut short lacks it.
                 self::MANIFEST,
-            ]);
+            ], $file === '-' ? STDOUT : null);
             if ($file !== '-' && ! rename($part, $file)) {
                 throw BackupTrouble::step("Writing $file", '');
             }
@@ -127,8 +127,8 @@ final readonly class BackupWriter
             File::ensureDirectoryExists($target, 0700);
         }
         Tool::run("Naming the files of $folder a second time", [
-            'find', $folder, '-mindepth', '1', '-maxdepth', '1', '!', '-name', '.backup-*', '-exec', 'cp', '--archive',
-            '--link', '--target-directory', $target, '{}', '+',
+            'find', $folder, '-mindepth', '1', '-maxdepth', '1', '!', '-name', '.backup-*', '!', '-name', '.before-*',
+            '-exec', 'cp', '--archive', '--link', '--target-directory', $target, '{}', '+',
         ]);
     }
 

@@ -11,20 +11,30 @@ final readonly class Tool
 {
     /**
      * @param  list<string>  $command
-     * @return string what it said
+     * @param  resource|null  $to where what it says goes; else it is handed back
      *
      * @throws BackupTrouble with what it said, where it failed
      */
-    public static function run(string $what, array $command, mixed $input = null): string
+    public static function run(string $what, array $command, mixed $to = null): string
     {
         // Not where the command was called: that folder may be closed to this user.
-        $process = new Process($command, '/', ['LC_ALL' => 'C', ...self::database()], $input, null);
-        $process->run();
+        $process = new Process($command, '/', ['LC_ALL' => 'C', ...self::database()], null, null);
+        $said = $trouble = '';
+        $listen = static function (string $kind, string $bytes) use ($to, &$said, &$trouble): void {
+            if ($kind === Process::ERR) {
+                $trouble .= $bytes;
+            } elseif ($to === null) {
+                $said .= $bytes;
+            } else {
+                fwrite($to, $bytes);
+            }
+        };
+        $process->disableOutput()->run($listen);
         if (! $process->isSuccessful()) {
-            throw BackupTrouble::step($what, $process->getErrorOutput());
+            throw BackupTrouble::step($what, $trouble);
         }
 
-        return $process->getOutput();
+        return $said;
     }
 
     /** @return array<string, string> as the programs of PostgreSQL read it (libpq, Environment Variables) */

@@ -173,7 +173,8 @@ final readonly class Settings
 
     /**
      * @return array{folder: string, remote?: array<string, string>,
-     *     roots: list<array{at: string, folder: string, remote?: array<string, string>}>} the root, and others at addresses
+     *     roots: list<array{at: string, folder: string, remote?: array<string, string>}>}
+     *     the root, and others at addresses
      */
     private static function files(mixed $files, string $folder): array
     {

@@ -46,7 +46,8 @@ it('names the files that would be written', function (): void {
     $plan = App\Models\Plan::query()->orderByDesc('id')->firstOrFail();
     Artisan::call('ylema:rehearse', ['plan' => (string) $plan->id]);
     expect(Artisan::output())->toMatch(
-        '~^other bytes for media/people/maren-oake\S*\.jpg: \d+ bytes, SHA-256 [0-9a-f]{64}; written beside it, then renamed$~m',
+        '~^other bytes for media/people/maren-oake\S*\.jpg: \d+ bytes, SHA-256 [0-9a-f]{64}; written beside it, '
+            .'then renamed$~m',
     );
 });
 

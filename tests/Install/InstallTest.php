@@ -52,8 +52,9 @@ it('sets up, and lets the first owner in', function (): void {
     preg_match('~csrf-token" content="([^"]+)~', $page, $csrf);
     preg_match_all('~^set-cookie: ([^;]+)~mi', $page, $cookies);
     $body = json_encode(['email' => urldecode($m[1]), 'token' => $m[2], 'password' => 'a long new password']);
-    $answer = proxied('/api/welcome', "-H 'Cookie: ".implode('; ', $cookies[1])."' -H 'X-CSRF-TOKEN: {$csrf[1]}' -H 'Content-Type: application/json' "
-        ."-d '$body'");
+    $cookie = implode('; ', $cookies[1]);
+    $answer = proxied('/api/welcome', "-H 'Cookie: $cookie' -H 'X-CSRF-TOKEN: {$csrf[1]}' "
+        ."-H 'Content-Type: application/json' -d '$body'");
     expect($answer)->toContain('204 No Content')->and(there('ylema person'))->not->toContain('(invited)');
 });
 
@@ -82,11 +83,14 @@ it('upgrades by being run again, with a backup of before', function (): void {
 
 it('puts the former release back to work when an upgrade fails', function (): void {
     $before = there('readlink /opt/ylema/now');
-    there('mkdir broken && tar -C /src --exclude=./var --exclude=./node_modules --exclude=./vendor -c . | tar -C broken -x');
-    $migration = '/root/broken/database/migrations/2099_01_01_000000_broken.php';
-    there("echo '<?php return new class extends Illuminate\\Database\\Migrations\\Migration { public function up(): void "
-        ."{ Illuminate\\Support\\Facades\\DB::statement(\"select nothing from nowhere\"); } };' >$migration");
-    [$code, $says] = $GLOBALS['server']->run('/root/broken/bin/install');
+    $left = '--exclude=./var --exclude=./node_modules --exclude=./vendor';
+    there("mkdir broken && tar -C /src $left -c . | tar -C broken -x");
+    $migration = 'broken/database/migrations/2099_01_01_000000_broken.php';
+    there("cat >$migration <<'PHP'
+        <?php return new class extends Illuminate\\Database\\Migrations\\Migration {
+            public function up(): void { Illuminate\\Support\\Facades\\DB::statement('select nothing from nowhere'); }
+        };\nPHP");
+    [$code, $says] = $GLOBALS['server']->run('broken/bin/install');
     expect($code)->toBe(1)->and($says)->toContain('The former release is at work again')
         ->and(there('readlink /opt/ylema/now'))->toBe($before);
     there('for i in $(seq 30); do curl -fsS http://127.0.0.1:8940/up && exit 0; sleep 1; done; exit 1');
@@ -104,9 +108,12 @@ it('takes a backup back', function (): void {
 
 it('speaks https by itself, and takes up a renewed certificate', function (): void {
     $make = 'openssl req -x509 -newkey rsa:2048 -nodes -days 3 -subj /CN=ylema.hollin.example '
-        .'-addext subjectAltName=DNS:ylema.hollin.example -keyout /etc/ssl/y.key -out /etc/ssl/y.pem && chmod 600 /etc/ssl/y.key';
+        .'-addext subjectAltName=DNS:ylema.hollin.example -keyout /etc/ssl/y.key -out /etc/ssl/y.pem '
+        .'&& chmod 600 /etc/ssl/y.key';
     there($make);
-    [$code, $says] = $GLOBALS['server']->run('/src/bin/install --certificate /etc/ssl/y.pem --key /etc/ssl/private/no.key');
+    [$code, $says] = $GLOBALS['server']->run(
+        '/src/bin/install --certificate /etc/ssl/y.pem --key /etc/ssl/private/no.key',
+    );
     expect($code)->toBe(1)->and($says)->toContain('is not there');
     there('/src/bin/install --certificate /etc/ssl/y.pem --key /etc/ssl/y.key');
     $ask = 'curl -sS -i --cacert /etc/ssl/y.pem --resolve ylema.hollin.example:443:127.0.0.1 '

@@ -60,7 +60,8 @@ final readonly class WelcomeController
         SendPasswordLink::dispatch(mb_strtolower(trim($request->string('email')->toString())));
 
         return new JsonResponse([
-            'said' => 'If there is an account with this address, a letter with a link is on its way. It ends in an hour.',
+            'said' => 'If there is an account with this address, a letter with a link is on its way. '
+                .'It ends in an hour.',
         ], 202);
     }
 }

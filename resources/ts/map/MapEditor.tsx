@@ -42,7 +42,7 @@ export function MapEditor({ id, map, text, onText, lines, notations, onTry, file
   const isCurrent = settled === text && !tried.isPlaceholderData && tried.data !== undefined;
   const problem = tried.data?.problem ?? null;
   return (
-    <div className="grid h-full min-h-0 grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)] gap-4 max-lg:h-auto max-lg:grid-cols-1">
+    <div className={FRAME}>
       <section aria-label="The map" className="flex min-h-0 flex-col gap-2 max-lg:h-[32rem]">
         <div className="min-h-0 flex-1">
           <Suspense fallback={<Loading rows={8} />}>
@@ -75,6 +75,9 @@ export function MapEditor({ id, map, text, onText, lines, notations, onTry, file
     </div>
   );
 }
+
+const FRAME =
+  'grid h-full min-h-0 grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)] gap-4 max-lg:h-auto max-lg:grid-cols-1';
 
 const LINK = 'inline-flex min-h-6 items-center gap-1 text-accent underline underline-offset-2';
 

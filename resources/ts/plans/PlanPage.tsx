@@ -73,6 +73,10 @@ function Making({ plan }: { plan: Plan }) {
   );
 }
 
+const FRAME =
+  'grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] gap-6 overflow-y-auto px-6 pb-6 max-sm:px-4 ' +
+  'lg:grid-cols-[minmax(0,1fr)_20rem]';
+
 const STANDS: Record<Plan['state'], string> = {
   making: '',
   refused: '',
@@ -121,7 +125,7 @@ function PlanBody({ plan }: { plan: Plan }) {
           )}
         </p>
       </div>
-      <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] gap-6 overflow-y-auto px-6 pb-6 max-sm:px-4 lg:grid-cols-[minmax(0,1fr)_20rem]">
+      <div className={FRAME}>
         <div className="min-w-0">
           {left > 0 && (
             <p role="alert" className="sheet mb-4 border-l-4 border-l-waiting p-3">

@@ -7,6 +7,8 @@ import { DoorFrame, DoorLine, DoorProblem } from './DoorFrame';
 
 const MAY: Record<string, string> = { viewer: 'looks', maintainer: 'applies and undoes', owner: 'owns' };
 
+const ACCOUNT = 'flex w-full items-baseline justify-between gap-3 rounded px-2 py-1 text-left hover:bg-tint';
+
 interface Props {
   session: Session;
   /** Why somebody is asked again. */
@@ -102,7 +104,7 @@ export function SignIn({ session, note, onEntered }: Props) {
                 <li key={account.email}>
                   <button
                     type="button"
-                    className="flex w-full items-baseline justify-between gap-3 rounded px-2 py-1 text-left hover:bg-tint"
+                    className={ACCOUNT}
                     onClick={() => {
                       setEmail(account.email);
                       setPassword(session.demo?.password ?? '');

@@ -48,7 +48,7 @@ it('is taken back by another installation, which then undoes what was done here'
     expect($code)->toBe(0, $says)
         ->and($other->value("select state from changes where id = $change->id"))
         ->toBe('applied')
-        ->and(glob($other->file('storage/app/vault.before-*')))
+        ->and(glob($other->file('storage/app/vault/.before-*')))
         ->toHaveCount(1);
 });
 
@@ -105,6 +105,15 @@ it('says what is wrong with where it is to lie, and leaves nothing there', funct
     expect($code)->toBe(1)->and(glob(storage_path('app/backup/*')))->toBe([]);
     [$code] = OtherInstallation::said(OtherInstallation::ofTests('ylema:backup', $this->file, '--keep=2'));
     expect($code)->toBe(2);
+});
+
+it('writes to standard output, for whoever passes it on', function (): void {
+    $process = OtherInstallation::ofTests('ylema:backup', '-');
+    expect($process->run())->toBe(0, $process->getErrorOutput());
+    file_put_contents($this->file, $process->getOutput());
+    $other = new OtherInstallation("$this->folder/other");
+    [$code, $says] = $other->run('ylema:from-backup', $this->file);
+    expect($code)->toBe(0, $says);
 });
 
 it('keeps as many in a folder as it is told to', function (): void {

@@ -38,7 +38,11 @@ it('shows records of a kind with what they refer to, resolved', function (): voi
     }
 });
 
-it('says what is wrong with a map at its line, and changes nothing', function (string $from, string $to, string $says): void {
+it('says what is wrong with a map at its line, and changes nothing', function (
+    string $from,
+    string $to,
+    string $says,
+): void {
     $before = $this->site()->field_map;
     $map = str_replace($from, $to, $before, $count);
     expect($count)->toBeGreaterThan(0);
