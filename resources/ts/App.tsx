@@ -15,11 +15,13 @@ import { MapPage } from './map/MapPage';
 import { UnreadPage } from './map/UnreadPage';
 import { VersionsPage } from './map/VersionsPage';
 import { ItemPage } from './media/ItemPage';
+import { ItemReport } from './media/ItemReport';
 import { MediaPage } from './media/MediaPage';
 import { PeoplePage } from './people/PeoplePage';
 import { LeavesPage } from './places/LeavesPage';
 import { PlacesPage } from './places/PlacesPage';
 import { RecordPage } from './places/RecordPage';
+import { RecordReport } from './places/RecordReport';
 import { PlanPage } from './plans/PlanPage';
 import { FamilyPage } from './repairs/FamilyPage';
 import { HostsPage } from './repairs/HostsPage';
@@ -75,10 +77,12 @@ const router = createBrowserRouter([
       { path: 'desk', element: <DeskPage /> },
       { path: 'media', element: <MediaPage /> },
       { path: 'media/:item', element: <ItemPage /> },
+      { path: 'media/:item/report', element: <ItemReport /> },
       { path: 'media/:item/swap', element: <SwapPage /> },
       { path: 'plans/:plan', element: <PlanPage /> },
       { path: 'find', element: <FindPage /> },
       { path: 'places', element: <PlacesPage /> },
+      { path: 'places/:record/report', element: <RecordReport /> },
       { path: 'places/:record/leaves', element: <LeavesPage /> },
       { path: 'places/:record', element: <RecordPage /> },
       { path: 'repairs', element: <RepairsPage /> },

@@ -53,10 +53,12 @@ function views(object $test): array
         'media?as=sheet',
         "media/$id",
         "media/$id?as=list",
+        "media/$id/report",
         "media/$id/swap",
         "media/$id/swap?to=$to",
         'places',
         'places/'.$test->recordId('journal/from-the-hide-no-3'),
+        'places/'.$test->recordId('journal/from-the-hide-no-3').'/report',
         'find?q=oake',
         'find?q=nothing-has-this-name',
         'repairs',
@@ -114,6 +116,33 @@ it('has none in what opens over a view either, and gives the focus back', functi
     'what the words mean' => ['media', 'main button[aria-label^="What the words mean"]'],
     'the account' => ['desk', 'header button[aria-haspopup=menu]'],
 ]);
+
+it('prints reports whole, with all of their pictures and without the frame', function (): void {
+    $this->signIn('viewer');
+    loaded($this, 'media/'.$this->itemId('media/people/maren-oake.jpg'));
+    $this->css('aside a[href$="/report"]')->click();
+    $this->see('Where “Maren Oake” is used');
+    $this->see('named nowhere');
+    expect(count($this->driver()->findElements(WebDriverBy::cssSelector('main tbody tr'))))->toBe(25);
+    $this->driver()->executeScript('window.print = () => { window.printed = true; };');
+    $this->button('Print')->click();
+    $this->await(fn (): bool => $this->driver()->executeScript('return window.printed === true'), 'nothing was printed');
+    devtools($this, 'Emulation.setEmulatedMedia', ['media' => 'print']);
+    expect($this->driver()->executeScript(<<<'JS'
+        const main = document.querySelector('main');
+        return {
+            frame: document.querySelector('header').offsetHeight,
+            cut: [...main.querySelectorAll('*')].some((e) => e.scrollHeight > e.clientHeight + 1
+                && /auto|scroll|hidden/.test(getComputedStyle(e).overflowY) && e.clientHeight > 60),
+            beyond: main.getBoundingClientRect().height > innerHeight,
+            pictures: [...document.images].filter((p) => !p.complete || p.naturalWidth === 0).length,
+        };
+        JS))
+        ->toEqual(['frame' => 0, 'cut' => false, 'beyond' => true, 'pictures' => 0]);
+    $this->visit('/korrin-bay/places/'.$this->recordId('journal/from-the-hide-no-3').'/report');
+    $this->see('What “From the hide, no. 3” shows');
+    $this->see('Through');
+});
 
 /** @return list<string> what is wider than the screen, where nothing may be */
 function tooWide(object $test): array

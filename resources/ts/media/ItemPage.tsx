@@ -16,7 +16,8 @@ import { Standing } from '@/ui/Standing';
 import { useWide } from '@/ui/useWide';
 import { WhatIs } from '@/ui/WhatIs';
 import { useTitle } from '@/ui/useTitle';
-import { fileName, many, number, weight } from '@/ui/words';
+import { fileName, many, number } from '@/ui/words';
+import { type Fact, FactList, plainFacts } from './facts';
 
 const FACTS =
   'w-64 shrink-0 overflow-y-auto border-line bg-sheet/70 px-5 py-4 ' +
@@ -133,9 +134,7 @@ function TrailHead({ item, trail, asList }: { item: MediaItem; trail: TrailData;
 function Facts({ item }: { item: MediaItem }) {
   const slug = useSlug();
   const { maintain } = useMay();
-  const renditions = item.files.filter((f) => !f.is_original);
-  const rendered = renditions.reduce((sum, f) => sum + f.weight, 0);
-  const facts: [string, React.ReactNode][] = [
+  const facts: Fact[] = [
     ['Standing', <Standing key="s" standing={item.standing} />],
     [
       'Proof',
@@ -143,32 +142,7 @@ function Facts({ item }: { item: MediaItem }) {
         <Verdict verdict={item.verdict} />
       </Link>,
     ],
-    ['Pixels', item.width ? `${number(item.width)} × ${number(item.height ?? 0)}` : null],
-    ['Type', item.mime],
-    [
-      'Weight',
-      item.weight === null
-        ? null
-        : `${weight(item.weight)} + ${weight(rendered)} in ${many(renditions.length, 'rendition')}`,
-    ],
-    [
-      'Alt text',
-      item.alt || (
-        <span key="a" className="text-soft">
-          none
-        </span>
-      ),
-    ],
-    ['Caption', item.caption || null],
-    ['Credit', item.credit || null],
-    ['Tags', item.tags.join(', ') || null],
-    [
-      'Seen',
-      item.seen_on > 0
-        ? `on ${many(item.seen_on, 'page')}, where no record that was read names it: the site’s own code puts it there`
-        : null,
-    ],
-    ['Media row', item.source_id === null ? 'none: the file lies there unlisted' : `no. ${item.source_id}`],
+    ...plainFacts(item),
   ];
   return (
     <>
@@ -188,16 +162,15 @@ function Facts({ item }: { item: MediaItem }) {
           Move or rename
         </ButtonLink>
       )}
-      <dl className="figures mt-4 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-[0.95rem]">
-        {facts.map(([label, value]) =>
-          value === null ? null : (
-            <div key={label} className="contents">
-              <dt className="text-soft">{label}</dt>
-              <dd className="min-w-0 break-words">{value}</dd>
-            </div>
-          ),
-        )}
-      </dl>
+      <FactList facts={facts} className="mt-4" />
+      <p className="mt-3">
+        <Link
+          to="report"
+          className="inline-block min-h-[24px] font-semibold text-accent underline underline-offset-2"
+        >
+          A report for printing
+        </Link>
+      </p>
       {item.twins.length > 0 && (
         <div className="mt-4 border-t border-line pt-3">
           <h2 className="text-[0.95rem] font-semibold">The same bytes also lie at</h2>

@@ -1,11 +1,9 @@
-import { Printer } from 'lucide-react';
 import { Link, useParams } from 'react-router';
 import { useRecord, useSlug } from '@/api/hooks';
 import { useLeaves } from '@/api/retire';
-import type { LeftItem } from '@/api/types';
-import { Button } from '@/ui/Button';
-import { Page } from '@/ui/Page';
+import type { LeftItem, Leaves } from '@/api/types';
 import { Picture } from '@/ui/Picture';
+import { Report } from '@/ui/Report';
 import { Failed, Loading } from '@/ui/States';
 import { fileName, kindWord, many, weight } from '@/ui/words';
 
@@ -23,14 +21,11 @@ export function LeavesPage() {
   const leaves = useLeaves(id);
   const title = record.data ? `If “${record.data.title}” goes` : 'If it goes';
   return (
-    <Page
+    <Report
       title={title}
       words={['reference', 'carrier', 'standing']}
-      aside={
-        <Button onClick={() => window.print()} className="print:hidden">
-          <Printer size={15} aria-hidden="true" /> Print
-        </Button>
-      }
+      back={{ to: `/${slug}/places/${id}`, label: `Back to the ${kindWord(record.data?.kind ?? 'record')}` }}
+      about={leaves.data && aboutLeaves(leaves.data)}
     >
       {leaves.isPending ? (
         <Loading rows={5} height={60} />
@@ -38,22 +33,6 @@ export function LeavesPage() {
         <Failed error={leaves.error} again={leaves.refetch} />
       ) : (
         <>
-          <p className="mb-4 max-w-3xl">
-            <Link
-              to={`/${slug}/places/${id}`}
-              className="font-semibold text-accent underline underline-offset-2 print:hidden"
-            >
-              Back to the {kindWord(record.data?.kind ?? 'record')}
-            </Link>{' '}
-            <span className="figures text-soft">
-              {leaves.data.only.length === 0
-                ? 'Nothing would turn idle.'
-                : `${many(leaves.data.only.length, 'item')}, ${weight(leaves.data.bytes)}, would turn idle.`}
-              {leaves.data.carriers > 0 &&
-                ` ${many(leaves.data.carriers, 'record')} that only it carries ${leaves.data.carriers === 1 ? 'is' : 'are'} counted with it.`}{' '}
-              Ylema removes no record; once a reading finds it gone, what it left waits on the Desk.
-            </span>
-          </p>
           <Items
             title="Only it shows these"
             items={leaves.data.only}
@@ -63,8 +42,20 @@ export function LeavesPage() {
           <Items title="Others show these, too" items={leaves.data.shared} none="None." />
         </>
       )}
-    </Page>
+    </Report>
   );
+}
+
+function aboutLeaves({ only, bytes, carriers }: Leaves): string {
+  const turns =
+    only.length === 0
+      ? 'Nothing would turn idle.'
+      : `${many(only.length, 'item')}, ${weight(bytes)}, would turn idle.`;
+  const counted =
+    carriers > 0
+      ? ` ${many(carriers, 'record')} that only it carries ${carriers === 1 ? 'is' : 'are'} counted with it.`
+      : '';
+  return `${turns}${counted} Ylema removes no record; once a reading finds it gone, what it left waits on the Desk.`;
 }
 
 function Items({ title, items, none }: { title: string; items: LeftItem[]; none: string }) {

@@ -1,10 +1,11 @@
 import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { useSlug } from '@/api/hooks';
-import type { TrailData, TrailRecord } from '@/api/types';
+import type { TrailData } from '@/api/types';
 import { PublicLink } from '@/ui/PublicLink';
 import { Standing } from '@/ui/Standing';
-import { box, fileName, kindWord, many, natural, roleWord } from '@/ui/words';
+import { box, fileName, kindWord, many, roleWord } from '@/ui/words';
+import { rowsOf } from './rows';
 
 /** The trail as a list, for keys and for ears: each placement with its file, its carriers and its pages, in words. */
 export function TrailList({ data, onRecord }: { data: TrailData; onRecord: (record: number) => void }) {
@@ -94,42 +95,4 @@ export function TrailList({ data, onRecord }: { data: TrailData; onRecord: (reco
       )}
     </div>
   );
-}
-
-function rowsOf(data: TrailData) {
-  const records = new Map(data.records.map((r) => [r.id, r]));
-  const parents = new Map<number, number[]>();
-  for (const edge of data.carries) {
-    const list = parents.get(edge.to);
-    if (list) list.push(edge.from);
-    else parents.set(edge.to, [edge.from]);
-  }
-  const pages = new Set(data.pages);
-  const above = new Map<number, { carriers: TrailRecord[]; pages: TrailRecord[] }>();
-  function lookUp(id: number) {
-    const known = above.get(id);
-    if (known) return known;
-    const seen = new Set([id]);
-    const ring = [id];
-    const found = { carriers: [] as TrailRecord[], pages: [] as TrailRecord[] };
-    for (let at = ring.pop(); at !== undefined; at = ring.pop()) {
-      const record = records.get(at);
-      if (record && pages.has(at)) found.pages.push(record);
-      else if (record && at !== id && !record.is_page) found.carriers.push(record);
-      for (const parent of parents.get(at) ?? []) {
-        if (!seen.has(parent)) {
-          seen.add(parent);
-          ring.push(parent);
-        }
-      }
-    }
-    above.set(id, found);
-    return found;
-  }
-  return data.references
-    .flatMap((reference) => {
-      const record = records.get(reference.record_id);
-      return record ? [{ reference, record, ...lookUp(record.id) }] : [];
-    })
-    .sort((a, b) => natural(a.record.title, b.record.title));
 }
