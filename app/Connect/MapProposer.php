@@ -83,8 +83,11 @@ final readonly class MapProposer
             if (preg_match('~^      (\w+):~', $line, $found) === 1 && isset($proposal->evidence["$table.$found[1]"])) {
                 $lines[] = '      # '.$proposal->evidence["$table.$found[1]"];
             }
-            if (preg_match('~^    (address):~', $line) === 1 && isset($proposal->evidence["$table.address"])) {
-                $lines[] = '    # '.$proposal->evidence["$table.address"];
+            if (
+                preg_match('~^    (address|state):~', $line, $found) === 1
+                && isset($proposal->evidence["$table.$found[1]"])
+            ) {
+                $lines[] = '    # '.$proposal->evidence["$table.$found[1]"];
             }
             $lines[] = $line;
         }

@@ -10,6 +10,7 @@ use App\Outgoing\Visit;
 use App\Outgoing\Visitor;
 use Ylema\Addresses\Url;
 use Ylema\Connect\AddressTrial;
+use Ylema\Connect\Links;
 
 /** Tries addresses at the public site, politely: one at a time, and only so many. */
 final class PublicTrial implements AddressTrial
@@ -18,6 +19,9 @@ final class PublicTrial implements AddressTrial
 
     /** @var array<string, string|null> address → what its page says; null where none answers */
     private array $pages = [];
+
+    /** @var array<string, string> address → the markup of the first pages that were asked for */
+    private array $bodies = [];
 
     private int $asked = 0;
 
@@ -30,6 +34,21 @@ final class PublicTrial implements AddressTrial
         $page = $this->page($address);
 
         return $page !== null && str_contains($page, self::bare($words));
+    }
+
+    /** Pages that are looked at for links: the first one, the sitemap, and what the first one links to. */
+    private const LOOKED = 30;
+
+    public function known(): array
+    {
+        $links = new Links($this->site->addresses());
+        $this->page('');
+        $known = $links->in([$this->bodies[''] ?? '', $this->locations()]);
+        foreach (array_slice($known, 0, self::LOOKED) as $address) {
+            $this->page($address);
+        }
+
+        return array_values(array_unique([...$known, ...$links->in($this->bodies)]));
     }
 
     /** Whether anything answered at all. */
@@ -55,12 +74,35 @@ final class PublicTrial implements AddressTrial
                 Visit $visit,
             ) use ($address): void {
                 if ($visit->status() === 200 && $visit->isPage() && $visit->response !== null) {
-                    $this->pages[$address] = self::bare((string) $visit->response->getBody());
+                    $body = (string) $visit->response->getBody();
+                    $this->pages[$address] = self::bare($body);
+                    if (count($this->bodies) <= self::LOOKED) {
+                        $this->bodies[$address] = $body;
+                    }
                 }
             });
         }
 
         return $this->pages[$address];
+    }
+
+    /** What the sitemap lists (sitemaps.org, 0.9), each as a link. */
+    private function locations(): string
+    {
+        $map = '';
+        $url = Url::parse($this->whole('sitemap.xml'));
+        if ($url !== null && $this->asked < self::MOST) {
+            $this->asked++;
+            (new Visitor($this->site, seconds: 5, atOnce: 1))->visit([new Question((string) $url)], function (
+                int $i,
+                Visit $visit,
+            ) use (&$map): void {
+                $map = $visit->status() === 200 ? (string) $visit->response?->getBody() : '';
+            });
+        }
+        preg_match_all('~<loc>\s*([^<\s]+)\s*</loc>~i', $map, $found);
+
+        return implode("\n", array_map(static fn (string $url): string => "href=\"$url\"", $found[1]));
     }
 
     private function whole(string $address): string

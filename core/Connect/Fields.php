@@ -186,10 +186,12 @@ final readonly class Fields
     {
         $ids = [];
         foreach ($values as $value) {
-            if (preg_match('~^\s*[\w-]{1,40}(?:\s*[,;|]\s*[\w-]{1,40})*\s*$~', $value) !== 1) {
+            // An array of PostgreSQL's: `{3,4}`.
+            $list = preg_match('~^\{[^{}]*\}$~', trim($value)) === 1 ? trim($value, " {}\n") : trim($value);
+            if (preg_match('~^"?[\w-]{1,40}"?(?:\s*[,;|]\s*"?[\w-]{1,40}"?)*$~', $list) !== 1) {
                 return [];
             }
-            array_push($ids, ...preg_split('~\s*[,;|]\s*~', trim($value)) ?: []);
+            array_push($ids, ...preg_split('~"?\s*[,;|]\s*"?~', trim($list, '"')) ?: []);
         }
 
         return array_values(array_unique(array_diff($ids, ['', '0'])));

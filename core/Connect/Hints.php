@@ -27,7 +27,8 @@ final class Hints
         '~(?:^|_)(?:revisions?|versions?|histor(?:y|ies)|drafts?|snapshots?|undo|trash|bin)(?:_|$)~i';
 
     public const NAME =
-        '~(?:^|_)(?:name|key|field|option|property|attribute|setting|var|variable|param|code|handle)$~i';
+        '~(?:^|_)(?:name|key|field|option|prop|property|attr|attribute|setting|var|variable|param|parameter|code|'.
+        'handle)$~i';
 
     public const VALUE = '~(?:^|_)(?:value|val|content|data|setting|text|payload)$~i';
 
@@ -63,9 +64,10 @@ final class Hints
 
     public const OLD = '~(?:^|_)(?:from|source|src|old|origin(?:al)?|request)(?:_?(?:path|url|uri|address))?$~i';
 
-    public const NEW = '~(?:^|_)(?:to|target|new|dest(?:ination)?|goto|redirect)(?:_?(?:path|url|uri|address))?$~i';
+    public const NEW =
+        '~(?:^|_)(?:to|target|new|dst|dest(?:ination)?|goto|location|redirect)(?:_?(?:path|url|uri|address))?$~i';
 
-    public const CODE = '~(?:^|_)(?:code|status|type|http_?(?:code|status))$~i';
+    public const CODE = '~(?:^|_)(?:code|status|type|kind|http_?(?:code|status))$~i';
 
     public const ALT = '~(?:^|_)(?:alt|alt_?text|alternative)$~i';
 

@@ -59,6 +59,28 @@ final readonly class Looker
         return new Look($notation, count($values), $fit, $met, $bare === '' ? null : $bare, $paths, $numbers);
     }
 
+    /** @return list<string> the texts inside of a structured value; else the value itself */
+    public function leaves(string $value): array
+    {
+        $text = ltrim($value);
+        $data = match (true) {
+            preg_match('~^[\[{]~', $text) === 1 => json_decode($text, true),
+            preg_match('~^(?:a:\d+:\{|O:\d+:")~', $text) === 1 => @unserialize($text, ['allowed_classes' => false]),
+            default => null,
+        };
+        if (! is_array($data)) {
+            return [$value];
+        }
+        $leaves = [];
+        array_walk_recursive($data, static function (mixed $leaf) use (&$leaves): void {
+            if (is_string($leaf)) {
+                $leaves[] = $leaf;
+            }
+        });
+
+        return $leaves;
+    }
+
     /**
      * Where some values are of one notation and some of another, what holds the others is the safer one.
      *
@@ -101,11 +123,9 @@ final readonly class Looker
         }
         foreach ([Notation::Srcset, Notation::Addresses] as $list) {
             if ($this->isList($text, $list)) {
-                return [
-                    $list,
-                    $this->existing($text, $list),
-                    $list === Notation::Addresses ? $this->folders($text) : [],
-                ];
+                $folders = $list === Notation::Addresses ? $this->folders($text) : [];
+
+                return [$list, $this->existing($text, $list) + count($folders), $folders];
             }
         }
         if ($this->exists($text)) {
@@ -178,7 +198,7 @@ final readonly class Looker
                     ? json_decode($value, true)
                     : @unserialize($value, ['allowed_classes' => false]);
             if (is_array($data)) {
-                self::leaves($data, '', $notation === Notation::PhpSerialized, $leaves);
+                self::inner($data, '', $notation === Notation::PhpSerialized, $leaves);
             }
         }
         $paths = $numbers = [];
@@ -204,13 +224,13 @@ final readonly class Looker
      * @param  bool  $numbered whether numbers are positions even where some are missing
      * @param  array<string, list<string>>  $leaves path → texts, added to
      */
-    private static function leaves(array $data, string $path, bool $numbered, array &$leaves): void
+    private static function inner(array $data, string $path, bool $numbered, array &$leaves): void
     {
         $isList = array_is_list($data);
         foreach ($data as $key => $value) {
             $own = $isList || ($numbered && is_int($key)) ? "{$path}[]" : ($path === '' ? (string) $key : "$path.$key");
             if (is_array($value)) {
-                self::leaves($value, $own, $numbered, $leaves);
+                self::inner($value, $own, $numbered, $leaves);
             } elseif (
                 is_scalar($value)
                 && ! is_bool($value)

@@ -12,6 +12,15 @@ final readonly class MediaTables
     /** So many of a table's sampled rows must name a file. */
     private const ENOUGH = 0.6;
 
+    /** Folders that columns say, one below the other. */
+    private const FOLDERS = 3;
+
+    /** What a part of a path may be kept as. */
+    private const PARTS = [ColumnType::Text, ColumnType::Number, ColumnType::Moment];
+
+    private const ENDING =
+        '~^\.?(?:jpe?g|png|gif|webp|avif|svg|tiff?|bmp|ico|heic|pdf|docx?|xlsx?|odt|zip|mp[34]|webm|mov|m4[av]|og[gv]|wav)$~i';
+
     /**
      * @param  array<string, TableProfile>  $tables
      * @param  list<Relation>  $relations
@@ -75,27 +84,29 @@ final readonly class MediaTables
 
     private function named(TableProfile $table): ?MediaTable
     {
-        $texts = array_filter(
+        $short = array_filter(
             $table->columns,
-            static fn (ColumnProfile $c): bool => $c->type === ColumnType::Text
+            static fn (ColumnProfile $c): bool => in_array($c->type, self::PARTS, true)
                 && $c->values !== []
                 && $c->share('~[<>\n{]~') === 0.0,
         );
-        if ($texts === []) {
+        $bases = $this->bases($short);
+        if ($bases === []) {
             return null;
         }
-        $rows = $this->samples->rows($table->name, array_map(strval(...), array_keys($texts)));
+        $rows = $this->samples->rows($table->name, array_map(strval(...), array_keys($short)));
         $best = null;
-        foreach ($texts as $name => $column) {
-            // A list of media has a file a row; what has one now and then has it as an ornament.
-            if ($column->share('~\.[a-z0-9]{2,5}(?:[?#].*)?$~i') < self::ENOUGH) {
-                continue;
-            }
-            foreach ([null, ...array_map(strval(...), array_keys($texts))] as $folder) {
-                $said = $folder === $name ? null : $this->said($rows, $name, $folder);
-                if ($said !== null && ($best === null || $said[1] > $best[1])) {
-                    $best = $said;
+        foreach ($bases as $base) {
+            $said = $this->said($rows, $base);
+            for ($folders = 0; $folders < self::FOLDERS && ($said[1] ?? 0) < count($rows); $folders++) {
+                $deeper = $this->deeper($rows, $base, $short);
+                if ($deeper === null || $deeper[1] <= ($said[1] ?? 0)) {
+                    break;
                 }
+                [$base, $said] = [$deeper[2], $deeper];
+            }
+            if ($said !== null && $said[1] > ($best[1] ?? 0)) {
+                $best = $said;
             }
         }
 
@@ -105,18 +116,74 @@ final readonly class MediaTables
     }
 
     /**
-     * @param  list<array<string, string|null>>  $rows
-     * @return array{string, int}|null a path with columns in braces, and how many of the rows it makes a file of
+     * Names of files as columns make them: one that holds a name, or one with the name and one with its ending. A list
+     * of media has a file a row; what has one now and then has it as an ornament.
+     *
+     * @param  array<string, ColumnProfile>  $columns
+     * @return list<string> each with columns in braces
      */
-    private function said(array $rows, string $name, ?string $folder): ?array
+    private function bases(array $columns): array
+    {
+        $bases = $endings = [];
+        foreach ($columns as $name => $column) {
+            $isName = $column->share('~\.[a-z0-9]{2,5}(?:[?#].*)?$~i') >= self::ENOUGH;
+            if ($column->type === ColumnType::Text && $isName) {
+                $bases[] = '{'.$name.'}';
+            } elseif ($column->share(self::ENDING) >= self::ENOUGH) {
+                $endings[] = ($column->share('~^\.~') > 0.5 ? '' : '.').'{'.$name.'}';
+            }
+        }
+        foreach ($endings as $ending) {
+            foreach ($columns as $name => $column) {
+                if ($column->type !== ColumnType::Moment && $column->share('~^[^\s?#]{1,200}$~') >= self::ENOUGH) {
+                    $bases[] = '{'.$name.'}'.$ending;
+                }
+            }
+        }
+
+        return $bases;
+    }
+
+    /**
+     * The same names below one more folder that a column says, or the year and month of a date.
+     *
+     * @param  list<array<string, string|null>>  $rows
+     * @param  array<string, ColumnProfile>  $columns
+     * @return array{string, int, string}|null as said, and what it was made from
+     */
+    private function deeper(array $rows, string $base, array $columns): ?array
+    {
+        $best = null;
+        foreach ($columns as $name => $column) {
+            $folders =
+                $column->type === ColumnType::Moment
+                    ? ['{'.$name.'.year}/{'.$name.'.month}/', '{'.$name.'.year}/']
+                    : ['{'.$name.'}/'];
+            foreach ($folders as $folder) {
+                $said = str_contains($base, $folder) || $base === rtrim($folder, '/')
+                    ? null
+                    : $this->said($rows, $folder.$base);
+                if ($said !== null && $said[1] > ($best[1] ?? 0)) {
+                    $best = [...$said, $folder.$base];
+                }
+            }
+        }
+
+        return $best;
+    }
+
+    /**
+     * @param  list<array<string, string|null>>  $rows
+     * @param  string  $base with columns in braces
+     * @return array{string, int}|null the whole path with columns in braces, and how many rows it makes a file of
+     */
+    private function said(array $rows, string $base): ?array
     {
         $before = [];
-        foreach ($rows as $row) {
-            $text = $folder === null ? (string) $row[$name] : trim((string) $row[$folder], '/').'/'.$row[$name];
+        $texts = array_map(static fn (array $row): string => self::filled($base, $row), $rows);
+        foreach ($texts as $text) {
             $whole =
-                $folder === null && preg_match('~^(?:https?:)?/~i', $text) === 1
-                    ? $this->addresses->locate($text)?->path
-                    : null;
+                preg_match('~^(?:https?:)?/~i', $text) === 1 ? $this->addresses->locate($text)?->path : null;
             $folders =
                 $whole !== null && $this->files->has($whole)
                     ? [str_starts_with($text, '/') && $whole === ltrim($text, '/') ? '' : "\0"]
@@ -130,8 +197,37 @@ final readonly class MediaTables
         }
         arsort($before);
         $first = (string) array_key_first($before);
-        $column = $folder === null ? '{'.$name.'}' : '{'.$folder.'}/{'.$name.'}';
+        // Of a name that many folders have, only some are remembered; the file itself is asked for.
+        $there = count(
+            array_filter(
+                $texts,
+                fn (string $text): bool => $text !== '' && $this->files->has($first.ltrim($text, '/')),
+            ),
+        );
 
-        return [$first === "\0" ? $column : $first.$column, $before[$first]];
+        return [$first === "\0" ? $base : $first.$base, max($before[$first], $there)];
+    }
+
+    /** @param  array<string, string|null>  $row */
+    private static function filled(string $base, array $row): string
+    {
+        $isWhole = true;
+        $text = preg_replace_callback(
+            '~\{([^{}]+?)(?:\.(year|month))?\}~',
+            static function (array $m) use ($row, $base, &$isWhole): string {
+                $value = (string) ($row[$m[1]] ?? '');
+                if (isset($m[2])) {
+                    $isMoment = preg_match('~^(\d{4})-(\d\d)-~', $value, $date) === 1;
+                    $value = $isMoment ? $date[$m[2] === 'year' ? 1 : 2] : '';
+                }
+                $isWhole = $isWhole && $value !== '';
+
+                // A name that is a whole address stays one.
+                return $base === $m[0] ? $value : trim($value, '/');
+            },
+            $base,
+        );
+
+        return $isWhole ? (string) $text : '';
     }
 }

@@ -7,8 +7,14 @@ namespace Ylema\Connect;
 /** Finds which tables are public pages, and at which address each row is met. */
 final readonly class Pages
 {
+    /** The join by which a page's row is tied to the one above it. */
+    public const UP = 'up';
+
     /** What a page's row is asked for by: rows that are tried at the public site. */
     private const TRIED = 8;
+
+    /** Rows with one word for their state that are tried. */
+    private const EACH = 3;
 
     /** So many of them must be met, where some may not be out. */
     private const ENOUGH = 0.4;
@@ -22,6 +28,8 @@ final readonly class Pages
 
     private const PIECE = '~^[\pL\pN][\pL\pN._/-]*$~u';
 
+    private const HOME = '~^/?(?:home|index|start|front|frontpage|welcome|root|main|startseite|accueil)(?:page)?$~i';
+
     private const ENDS = ['', '/', '.html', '.htm', '.php'];
 
     /** Tables that are pages by their own names, where no column says an address. */
@@ -32,6 +40,7 @@ final readonly class Pages
     /**
      * @param  array<string, TableProfile>  $tables
      * @param  list<Relation>  $relations
+     * @param  list<string>  $known addresses of pages, below the root
      */
     public function __construct(
         private array $tables,
@@ -39,14 +48,14 @@ final readonly class Pages
         private string $prefix,
         private Samples $samples,
         private ?AddressTrial $trial,
+        private array $known = [],
     ) {
     }
 
     /**
-     * @return array{address: string, spell: array<string, array<string, string>>, joins: list<string>, why: string,
-     *     question: Question|null}|null null where a table is no page; the joins are tables
+     * @return PageWay|null null where a table is no page
      */
-    public function of(TableProfile $table): ?array
+    public function of(TableProfile $table): ?PageWay
     {
         $title = $this->column($table, Hints::TITLE);
         if ($title === null || $table->id() === null || Hints::say(Hints::WAYS, $table->name)) {
@@ -55,34 +64,215 @@ final readonly class Pages
         $slug = $this->slug($table);
         $language = $this->language($table);
         $sections = $this->sections($table, $slug, $language, $title);
-        $candidates = $this->candidates($table, $slug, $language, array_keys($sections));
-        if ($slug === null && preg_match(self::CALLED, $table->name) !== 1) {
-            return null;
-        }
-        $found = $this->trial === null ? null : $this->tried($table, $title, $candidates, $sections, $language);
-        if ($found !== null) {
-            return [...$found, 'question' => null];
-        }
-        if ($slug === null) {
-            return null;
-        }
-        $own = $language === null ? '{'.$slug.'}' : '{'.$language.'}/{'.$slug.'}';
-
-        return [
-            'address' => $own,
-            'spell' => [],
-            'joins' => [],
-            'why' => 'its rows have names that an address is made of; no address that was tried showed one',
-            'question' => new Question(
-                "$table->name.address",
-                "At which address does a visitor meet a row of $table->name?",
-                array_combine(
-                    array_unique([$own, ...array_column(array_slice($candidates, 0, 8), 0)]),
-                    array_unique([$own, ...array_column(array_slice($candidates, 0, 8), 0)]),
-                ),
-                array_slice($table->columns[$slug]->distinct(), 0, 5),
-            ),
+        $dates = $this->dates($table);
+        $parent = $this->parent($table);
+        $rows = $this->rows($table, $title, $sections, $dates, $parent);
+        $learned = (new LearnedAddresses(
+            $this->known,
+            $slug,
+            (string) $table->id(),
+            [...$language === null ? [] : [$language], ...array_map(strval(...), array_keys($sections))],
+            array_map(strval(...), array_keys($dates)),
+            $parent,
+        ))->of($rows);
+        $learned = array_filter(
+            $learned,
+            fn (string $way): bool => $this->speaks($way, $table, $slug),
+            ARRAY_FILTER_USE_KEY,
+        );
+        $isCalledSo = $slug !== null || preg_match(self::CALLED, $table->name) === 1;
+        $candidates = [
+            ...array_map(static fn (string $way): array => [$way, null], array_map(strval(...), array_keys($learned))),
+            ...$isCalledSo ? $this->candidates($table, $slug, $language, array_keys($sections)) : [],
         ];
+        $filling = new AddressFilling($rows, (string) $table->id(), $parent, $language);
+        $found =
+            $this->trial === null
+                ? null
+                : $this->tried($title, array_filter([$slug, $table->id()]), $candidates, $rows, $filling, $language);
+        $way = (string) array_key_first($learned);
+        if ($found === null && $way !== '' && $learned[$way] >= min(LearnedAddresses::TELLING, count($rows))) {
+            $isMost = count($rows) <= $learned[$way] * 2;
+            $found = [
+                $way,
+                [],
+                "$learned[$way] of ".count($rows).' sampled rows are linked to at such an address',
+                $isMost ? null : $this->question($table, $slug ?? (string) $table->id(), $way, $candidates),
+            ];
+        }
+        if ($found === null && $slug !== null) {
+            $own = $language === null ? '{'.$slug.'}' : '{'.$language.'}/{'.$slug.'}';
+            $found = [
+                $own,
+                [],
+                'its rows have names that an address is made of; no address that was tried showed one',
+                $this->question($table, $slug, $own, $candidates),
+            ];
+        }
+        if ($found === null) {
+            return null;
+        }
+        [$address, $spell, $why, $question] = $found;
+        if ($slug !== null && str_contains($address, '{'.$slug.'}')) {
+            $spell += $this->home($slug, $title, $rows);
+        }
+        $isIn = static fn (string $column): bool => str_contains($address, '{'.$column);
+
+        return new PageWay(
+            $address,
+            $spell,
+            array_values(
+                array_filter(
+                    $sections,
+                    static fn (string $to, string $column): bool => $to !== '' && $isIn("$column}"),
+                    ARRAY_FILTER_USE_BOTH,
+                ),
+            ),
+            $why,
+            $question,
+            array_filter(
+                $dates,
+                static fn (string $form, string $column): bool => $form !== 'date' && $isIn("$column."),
+                ARRAY_FILTER_USE_BOTH,
+            ),
+            $isIn(self::UP.'.address}') ? $parent : null,
+        );
+    }
+
+    /**
+     * Which words of a column the rows have that visitors are shown.
+     *
+     * @return array<string, bool> word → whether most of the rows that have it, and were tried, are shown
+     */
+    public function shownBy(TableProfile $table, PageWay $way, string $column): array
+    {
+        $title = $this->column($table, Hints::TITLE);
+        if ($this->trial === null || $title === null) {
+            return [];
+        }
+        $language = $this->language($table);
+        $parent = $this->parent($table);
+        $sections = array_filter(
+            $this->sections($table, $this->slug($table), $language, $title),
+            static fn (string $to): bool => in_array($to, $way->joins, true),
+        );
+        $rows = $this->rows($table, $title, $sections, $this->dates($table), $parent, $column);
+        $filling = new AddressFilling($rows, (string) $table->id(), $parent, $language);
+        $unsaid = $language === null ? null : array_search('', $way->spell[$language] ?? [], true);
+        $tried = [];
+        foreach ($rows as $row) {
+            $word = (string) $row[$column];
+            if (count($tried[$word] ?? []) < self::EACH) {
+                $address = $filling->of($way->address, $row, is_string($unsaid) ? $unsaid : null);
+                $tried[$word][] = $address !== null && $this->trial->shows($address, (string) $row[$title]);
+            }
+        }
+
+        return array_map(static fn (array $own): bool => count(array_filter($own)) * 2 > count($own), $tried);
+    }
+
+    /**
+     * The row that the site shows at its root.
+     *
+     * @param  list<array<string, string|null>>  $rows
+     * @return array<string, array<string, string>> the column, and how its word stands in addresses
+     */
+    private function home(string $slug, string $title, array $rows): array
+    {
+        foreach ($rows as $row) {
+            $isCalledSo = preg_match(self::HOME, (string) $row[$slug]) === 1;
+            if ($isCalledSo && $this->trial?->shows('', (string) $row[$title]) === true) {
+                return [$slug => [(string) $row[$slug] => '']];
+            }
+        }
+
+        return [];
+    }
+
+    /** @param  list<array{string, string|null}>  $candidates */
+    private function question(TableProfile $table, string $slug, string $own, array $candidates): Question
+    {
+        $ways = array_values(array_unique([$own, ...array_column(array_slice($candidates, 0, 8), 0)]));
+
+        return new Question(
+            "$table->name.address",
+            "At which address does a visitor meet a row of $table->name?",
+            array_combine($ways, $ways),
+            array_slice($table->columns[$slug]->distinct(), 0, 5),
+        );
+    }
+
+    /** Numbers stand in many addresses; without the table's own name before them, only the public site can tell. */
+    private function speaks(string $way, TableProfile $table, ?string $slug): bool
+    {
+        return $this->trial !== null
+            || ($slug !== null && str_contains($way, '{'.$slug.'}'))
+            || str_contains(strtolower($way), Hints::stem($table->name, $this->prefix));
+    }
+
+    /** @return array<string, string> column with moments → how they are written */
+    private function dates(TableProfile $table): array
+    {
+        $dates = [];
+        foreach ($table->columns as $column) {
+            $form = $column->type === ColumnType::Rounded ? null : States::form($column);
+            if ($form === 'date' || $form === 'unix') {
+                $dates[$column->name] = $form;
+            }
+        }
+
+        return $dates;
+    }
+
+    private function parent(TableProfile $table): ?string
+    {
+        foreach ($this->relations as $relation) {
+            $isOwn = $relation->table === $table->name && $relation->to === $table->name;
+            if ($isOwn && $relation->key === $table->id()) {
+                return $relation->column;
+            }
+        }
+
+        return null;
+    }
+
+    /**
+     * @param  array<string, string>  $sections
+     * @param  array<string, string>  $dates
+     * @return list<array<string, string|null>> those with a title; moments as dates
+     */
+    private function rows(
+        TableProfile $table,
+        string $title,
+        array $sections,
+        array $dates,
+        ?string $parent,
+        ?string $also = null,
+    ): array {
+        $short = array_filter(
+            $table->columns,
+            static fn (ColumnProfile $c): bool => $c->type === ColumnType::Text && $c->share('~\n|<~') === 0.0,
+        );
+        $columns = array_values(
+            array_unique([
+                (string) $table->id(),
+                $title,
+                ...array_map(strval(...), array_keys($short)),
+                ...array_map(strval(...), array_keys($dates)),
+                ...$parent === null ? [] : [$parent],
+                ...$also === null ? [] : [$also],
+                ...array_map(strval(...), array_keys($sections)),
+            ]),
+        );
+        $rows = $this->samples->rows($table->name, $columns, $this->joins($table, array_values($sections)));
+        $rows = array_values(array_filter($rows, static fn (array $r): bool => trim((string) $r[$title]) !== ''));
+        foreach (array_keys($dates, 'unix', true) as $column) {
+            foreach ($rows as $n => $row) {
+                $rows[$n][$column] = is_numeric($row[$column]) ? gmdate('Y-m-d', (int) $row[$column]) : null;
+            }
+        }
+
+        return $rows;
     }
 
     private function slug(TableProfile $table): ?string
@@ -205,40 +395,44 @@ final readonly class Pages
     }
 
     /**
+     * Whether a row that does not exist is shown with the title of this one.
+     *
+     * @param  array<string, string|null>  $row
+     * @param  array<string>  $own the columns that tell a row from the others
+     */
+    private function showsAnyway(
+        string $address,
+        array $row,
+        string $title,
+        array $own,
+        AddressFilling $filling,
+        ?string $unsaid,
+    ): bool {
+        $none = $row;
+        foreach ($own as $column) {
+            $none[$column] = preg_match('~^\d+$~', (string) $row[$column]) === 1 ? '987654321' : 'none-of-these';
+        }
+        $filled = $filling->of($address, $none, $unsaid);
+
+        return $filled !== null && $this->trial?->shows($filled, (string) $row[$title]) === true;
+    }
+
+    /**
+     * @param  array<string>  $own the columns that tell a row from the others
      * @param  list<array{string, string|null}>  $candidates
-     * @param  array<string, string>  $sections
-     * @return array{address: string, spell: array<string, array<string, string>>, joins: list<string>,
-     *     why: string}|null
+     * @param  list<array<string, string|null>>  $all
+     * @return array{string, array<string, array<string, string>>, string, null}|null address, spelling, and what speaks
+     *     for it
      */
     private function tried(
-        TableProfile $table,
         string $title,
+        array $own,
         array $candidates,
-        array $sections,
+        array $all,
+        AddressFilling $filling,
         ?string $language,
     ): ?array {
-        $columns = array_values(
-            array_unique([
-                (string) $table->id(),
-                $title,
-                ...array_filter(
-                    array_map(
-                        static fn (ColumnProfile $c): string => $c->type === ColumnType::Text
-                        && $c->share('~\n|<~') === 0.0
-                            ? $c->name
-                            : '',
-                        array_values($table->columns),
-                    ),
-                    static fn (string $c): bool => $c !== '',
-                ),
-                ...array_keys($sections),
-            ]),
-        );
-        $rows = $this->samples->rows($table->name, $columns, $this->joins($table, array_values($sections)));
-        $rows = $this->spread(
-            array_values(array_filter($rows, static fn (array $r): bool => trim((string) $r[$title]) !== '')),
-            $language,
-        );
+        $rows = $this->spread($all, $language);
         if ($rows === []) {
             return null;
         }
@@ -250,8 +444,13 @@ final readonly class Pages
                 if ($n === 5 && $met === 0) {
                     break;
                 }
-                $filled = self::filled($address, $row, $language, $unsaid);
-                $met += $filled !== null && $this->trial?->shows($filled, (string) $row[$title]) === true ? 1 : 0;
+                $filled = $filling->of($address, $row, $unsaid);
+                $isShown = $filled !== null && $this->trial?->shows($filled, (string) $row[$title]) === true;
+                // What another address shows as well stands in a menu, or the site does not look at this part.
+                $met += $isShown && ! $this->showsAnyway($address, $row, $title, $own, $filling, $unsaid) ? 1 : 0;
+                if ($isShown && $met === 0) {
+                    break;
+                }
             }
             if ($met > ($best[2] ?? 0)) {
                 $best = [$address, $unsaid, $met];
@@ -264,17 +463,12 @@ final readonly class Pages
             return null;
         }
         [$address, $unsaid, $met] = $best;
-        $joined = array_filter(
-            $sections,
-            static fn (string $to, string $c): bool => $to !== '' && str_contains($address, '{'.$c.'}'),
-            ARRAY_FILTER_USE_BOTH,
-        );
 
         return [
-            'address' => $address,
-            'spell' => $unsaid === null || $language === null ? [] : [$language => [$unsaid => '']],
-            'joins' => array_values($joined),
-            'why' => "$met of ".count($rows).' rows that were tried at this address are shown there',
+            $address,
+            $unsaid === null || $language === null ? [] : [$language => [$unsaid => '']],
+            "$met of ".count($rows).' rows that were tried at this address are shown there',
+            null,
         ];
     }
 
@@ -301,27 +495,6 @@ final readonly class Pages
         ksort($spread);
 
         return array_slice(array_merge([], ...$spread), 0, self::TRIED);
-    }
-
-    /** @param  array<string, string|null>  $row */
-    private static function filled(string $address, array $row, ?string $language, ?string $unsaid): ?string
-    {
-        $isWhole = true;
-        $filled = preg_replace_callback(
-            '~\{([^{}]+)\}~',
-            static function (array $m) use ($row, $language, $unsaid, &$isWhole): string {
-                $value = trim((string) ($row[$m[1]] ?? ''), '/');
-                if ($m[1] === $language && $value === $unsaid) {
-                    return '';
-                }
-                $isWhole = $isWhole && $value !== '';
-
-                return $value;
-            },
-            $address,
-        );
-
-        return $isWhole && $filled !== null ? ltrim(preg_replace('~/{2,}~', '/', $filled) ?? '', '/') : null;
     }
 
     /**

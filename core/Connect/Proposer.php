@@ -81,7 +81,7 @@ final class Proposer
         $media = (new MediaTables($this->tables, $ties, $this->samples, $this->files, $this->addresses))->find();
         $looker = new Looker($this->addresses, $this->files);
         $fields = new Fields($looker, $relations, $ties, $this->samples, $media);
-        $pages = new Pages($this->tables, $ties, $this->prefix, $this->samples, $this->trial);
+        $pages = new Pages($this->tables, $ties, $this->prefix, $this->samples, $this->trial, $this->known());
         $redirects = $this->redirects();
         $words = $media === null ? null : $this->wordsOf($media, $ties);
         $outside = array_filter([
@@ -189,9 +189,31 @@ final class Proposer
         if ($redirects !== null) {
             $map['redirects'] = $redirects;
         }
+        $map += array_filter(
+            (new Attributes($looker))->in($this->texts($rules)),
+            static fn (array $own): bool => $own !== [],
+        );
         $map['records'] = $records;
 
         return new Proposal($map, $this->evidence, array_values($this->questions), $this->leftOut);
+    }
+
+    /** @return list<string> addresses of pages: those that the site itself links to, and those in its texts */
+    private function known(): array
+    {
+        $texts = (function () {
+            foreach ($this->tables as $table) {
+                foreach ($table->columns as $column) {
+                    if ($column->type === ColumnType::Text) {
+                        yield from $column->values;
+                    }
+                }
+            }
+        })();
+
+        return array_values(
+            array_unique([...$this->trial?->known() ?? [], ...(new Links($this->addresses))->in($texts)]),
+        );
     }
 
     private function gather(): void
@@ -447,14 +469,12 @@ final class Proposer
 
     /**
      * @param  array<string, mixed>  $fields
-     * @param  array{address: string, spell: array<string, array<string, string>>, joins: list<string>, why: string,
-     *     question: Question|null}|null  $page
      * @return array<string, mixed>
      */
     private function kind(
         TableProfile $table,
         array $fields,
-        ?array $page,
+        ?PageWay $page,
         Carriers $carriers,
         Pages $pages,
         bool $isAlone,
@@ -462,7 +482,7 @@ final class Proposer
     ): array {
         $key = $table->key();
         $section = ['table' => $table->name, 'key' => count($key) === 1 ? $key[0] : $key];
-        $joined = $page['joins'] ?? [];
+        $joined = $page->joins ?? [];
         $states = new States();
         [$rules, $asked] = $states->of($table, Hints::stem($table->name, $this->prefix));
         if ($page !== null) {
@@ -483,11 +503,17 @@ final class Proposer
                 }
             }
         }
+        if ($page !== null) {
+            [$rules, $asked] = $this->seen($table, $page, $pages, $rules, $asked);
+        }
         foreach ($asked as $question) {
             $answer = $this->answer($question);
             $rules = $answer === '' ? $rules : $this->withWords($rules, $question, $answer);
         }
         $joins = $pages->joins($table, array_values(array_unique($joined)));
+        if ($page?->parent !== null) {
+            $joins[Pages::UP] = ['kind' => $this->kinds[$table->name], 'on' => $page->parent];
+        }
         if ($joins !== []) {
             $section['joins'] = $joins;
         }
@@ -496,11 +522,14 @@ final class Proposer
             $section['title'] = $title;
         }
         if ($page !== null) {
-            $asked = $page['question'];
-            $section['address'] = $asked === null ? $page['address'] : $this->answer($asked);
-            $this->evidence["$table->name.address"] = $page['why'];
-            if ($page['spell'] !== []) {
-                $section['spell'] = $page['spell'];
+            $asked = $page->question;
+            $section['address'] = $asked === null ? $page->address : $this->answer($asked);
+            $this->evidence["$table->name.address"] = $page->why;
+            if ($page->spell !== []) {
+                $section['spell'] = $page->spell;
+            }
+            if ($page->dates !== []) {
+                $section['dates'] = $page->dates;
             }
         }
         $owners = [];
@@ -576,6 +605,44 @@ final class Proposer
         }
         $this->evidence["$table->name.where"] =
             'nothing ties it to a page, so that the site itself is taken to show it everywhere';
+    }
+
+    /**
+     * What the public site shows decides which words mean that a row is out, and then nobody need be asked.
+     *
+     * @param  list<array<string, mixed>>  $rules
+     * @param  list<Question>  $asked
+     * @return array{list<array<string, mixed>>, list<Question>}
+     */
+    private function seen(TableProfile $table, PageWay $page, Pages $pages, array $rules, array $asked): array
+    {
+        foreach ($rules as $n => $rule) {
+            $column = $rule['column'] ?? null;
+            if (! is_string($column) || ! isset($rule['live'], $table->columns[$column])) {
+                continue;
+            }
+            $live = array_keys(array_filter($pages->shownBy($table, $page, $column)));
+            if ($live === []) {
+                continue;
+            }
+            $shown = array_map(strval(...), $live);
+            $rules[$n]['live'] = $live;
+            $fading = array_values(
+                array_filter(
+                    (array) ($rule['fading'] ?? []),
+                    static fn (mixed $word): bool => is_scalar($word) && ! in_array((string) $word, $shown, true),
+                ),
+            );
+            unset($rules[$n]['fading']);
+            $rules[$n] += $fading === [] ? [] : ['fading' => $fading];
+            $this->evidence["$table->name.state"] =
+                'rows with '.implode(', ', $live)." in $column were tried at the public site, and are shown there";
+            $asked = array_values(
+                array_filter($asked, static fn (Question $q): bool => $q->id !== "$table->name.$column"),
+            );
+        }
+
+        return [$rules, $asked];
     }
 
     /** Whether nearly every row of a table names another row. */

@@ -117,14 +117,23 @@ final readonly class States
         }
         $question = null;
         if ($open !== []) {
-            // Of numbers, 1 is what most sites mean by "out".
-            $words['live'] = [...$words['live'], ...in_array('1', $open, true) ? ['1'] : []];
-            $others = array_values(array_diff($open, ['0', '1']));
+            // Of numbers, 1 is what most sites mean by "out", or what most of the rows have.
+            $counts = array_count_values($column->values);
+            $most = array_filter(
+                $open,
+                static fn (string $w): bool => $w !== '0' && count($column->values) < $counts[$w] * 2,
+            );
+            $live = array_values(array_unique([...in_array('1', $open, true) ? ['1'] : [], ...$most]));
+            $words['live'] = [...$words['live'], ...$live];
+            $others = array_values(array_diff($open, ['0', ...$live]));
             if ($others !== []) {
                 $question = new Question(
                     "$table->name.$column->name",
                     "Which of these numbers in $table->name.$column->name mean that something is out on the site?",
-                    ['' => 'Only 1', implode(',', $others) => 'These as well: '.implode(', ', $others)],
+                    [
+                        '' => $live === [] ? 'None of them' : 'Only '.implode(' and ', $live),
+                        implode(',', $others) => 'These as well: '.implode(', ', $others),
+                    ],
                     $column->distinct(),
                 );
             }

@@ -38,9 +38,10 @@ final readonly class WholeFieldReader implements Reader
                 new Plain(Notation::Url, self::ADDRESS),
             ],
             Notation::MediaId => $rules->idsAreWords
-                ? ['~[^\s,;|]+~', Names::MediaItem, new Plain(Notation::MediaId, '~^[^\s,;|]+$~D')]
+                ? ['~[^\s,;|{}"]+~', Names::MediaItem, new Plain(Notation::MediaId, '~^[^\s,;|{}"]+$~D')]
                 : ['~[1-9]\d*~', Names::MediaItem, new Plain(Notation::MediaId, '~^[1-9]\d*$~D')],
-            default => ['~[^\s,;]+~', Names::Record, new Plain(Notation::RecordKey, '~^[^\s,;]+$~D')],
+            // Around the keys of an array, PostgreSQL writes braces, and quotes where it must.
+            default => ['~[^\s,;{}"]+~', Names::Record, new Plain(Notation::RecordKey, '~^[^\s,;{}"]+$~D')],
         };
         if (preg_match_all($pattern, $slice->text, $matches, PREG_OFFSET_CAPTURE) === false) {
             return;
