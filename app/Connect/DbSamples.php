@@ -14,6 +14,7 @@ use App\Sites\Sql\Connection;
 use App\Sites\Text;
 use Doctrine\DBAL\DriverManager;
 use Doctrine\DBAL\Exception as SchemaException;
+use Doctrine\DBAL\Schema\Column as DoctrineColumn;
 use Doctrine\DBAL\Schema\Table;
 use Doctrine\DBAL\Types\Types;
 use PDO;
@@ -37,6 +38,12 @@ final class DbSamples implements Samples
     private const COUNTED = 100_001;
 
     private const EACH = 20;
+
+    /** Characters of what is a word by which rows are sorted, and no text. */
+    private const WORD = 40;
+
+    /** Names of columns that name a row. */
+    private const KEY = '~(?:^|_)(?:id|key|code|no|nr|num|uid|uuid|sku)$|id$~i';
 
     private readonly Connection $database;
 
@@ -134,6 +141,10 @@ final class DbSamples implements Samples
             ->run("select count(*) from (select 1 from $quoted limit ".self::COUNTED.') as counted')
             ->fetchColumn();
         $count = is_numeric($counted) ? (int) $counted : 0;
+        if ($uniques === [] && $count > 0 && $count < self::COUNTED) {
+            $told = $this->tellingApart($name, $table);
+            $uniques = $told === null ? [] : [$told];
+        }
         $samples = $this->sampled($name, $table, array_values($uniques[0] ?? []), $count);
         $columns = [];
         foreach ($table->getColumns() as $column) {
@@ -157,6 +168,71 @@ final class DbSamples implements Samples
             array_values(array_map(array_values(...), $uniques)),
             $foreign,
         );
+    }
+
+    /**
+     * Columns that tell all rows of a table apart which says none itself, as many an old one does not.
+     *
+     * @return list<string>|null
+     */
+    private function tellingApart(string $name, Table $table): ?array
+    {
+        $likely = [];
+        foreach ($table->getColumns() as $column) {
+            $own = self::bare($column->getName());
+            $type = $this->typeOf($column->getType()::class);
+            $isShort = $type === ColumnType::Number
+                || ($type === ColumnType::Text && ($column->getLength() ?? 0) > 0 && $column->getLength() <= 80);
+            if ($isShort && $this->column($name, $own)->isFloating === false) {
+                $likely[] = $own;
+            }
+        }
+        // What is called a key comes first, and what stands at the front of the table.
+        usort(
+            $likely,
+            static fn (string $a, string $b): int => preg_match(self::KEY, $b) <=> preg_match(self::KEY, $a),
+        );
+        $likely = array_slice($likely, 0, 4);
+        // Where rows only tie others together, one of them may be there once just by now.
+        $tells = array_filter(
+            $table->getColumns(),
+            fn (DoctrineColumn $c): bool => $this->typeOf($c->getType()::class) === ColumnType::Text
+                && ($c->getLength() === null || $c->getLength() > self::WORD),
+        );
+        $sets = $tells === [] ? [] : array_map(static fn (string $one): array => [$one], $likely);
+        foreach ($likely as $n => $one) {
+            foreach (array_slice($likely, $n + 1) as $other) {
+                $sets[] = [$one, $other];
+            }
+        }
+        $sets[] = array_slice($likely, 0, 3);
+        array_push($sets, ...array_map(static fn (string $one): array => [$one], $likely));
+        foreach ($sets as $set) {
+            if ($set !== [] && $this->areApart($name, $set)) {
+                return $set;
+            }
+        }
+
+        return null;
+    }
+
+    /** @param  non-empty-list<string>  $columns */
+    private function areApart(string $table, array $columns): bool
+    {
+        $list = implode(', ', array_map($this->database->dialect->name(...), $columns));
+        $quoted = $this->database->dialect->quote($table);
+        $nothing = implode(
+            ' or ',
+            array_map(fn (string $c): string => $this->database->dialect->name($c).' is null', $columns),
+        );
+        $twice = $this->database
+            ->run(
+                "select 1 from (select 1 as one from $quoted group by $list having count(*) > 1 limit 1) as twice"
+                    ." union all select 1 from (select 1 as one from $quoted where $nothing limit 1) as holes",
+            )
+            ->fetchColumn();
+
+        return $twice === false;
     }
 
     /**

@@ -33,7 +33,10 @@ final class PublicTrial implements AddressTrial
     {
         $page = $this->page($address);
 
-        return $page !== null && str_contains($page, self::bare($words));
+        // As whole words: what is called "Day 1" is not shown where "Day 12" is.
+        $pattern = '~(?<![\pL\pN])'.preg_quote(self::bare($words), '~').'(?![\pL\pN])~u';
+
+        return $page !== null && preg_match($pattern, $page) === 1;
     }
 
     /** Pages that are looked at for links: the first one, the sitemap, and what the first one links to. */
@@ -115,8 +118,14 @@ final class PublicTrial implements AddressTrial
     /** Words as they are compared: without marks, and without what only their writing differs in. */
     private static function bare(string $markup): string
     {
+        // Only within a line do tags stand between letters of one word.
+        $apart = preg_replace(
+            ['~<(script|style)\b.*?</\1>~is', '~<(?!/?(?:b|i|em|strong|span|su[bp]|small|mark|u|s|font)\b)~i'],
+            [' ', ' <'],
+            $markup,
+        );
         $text = html_entity_decode(
-            strip_tags(preg_replace('~<(script|style)\b.*?</\1>~is', ' ', $markup) ?? $markup),
+            strip_tags($apart ?? $markup),
             ENT_QUOTES | ENT_HTML5,
             'UTF-8',
         );

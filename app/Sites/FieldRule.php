@@ -16,7 +16,7 @@ final readonly class FieldRule
      * @param  string|null  $target the kind that a record-key names
      * @param  array{column: string, kinds: array<string, string>}|null  $targetFrom the kind, decided by another column
      * @param  bool  $isKept whether it is read and never written
-     * @param  string|null  $below the folder, from the root of the host, that the site's code puts before a bare path
+     * @param  string|null  $below the folder that the site's code puts before a bare path; columns of the row in braces
      */
     public function __construct(
         public string $column,
@@ -44,17 +44,39 @@ final readonly class FieldRule
         if ($this->role === null || ! str_contains($this->role, '{')) {
             return $this->role;
         }
-        $role = (new Template($this->role))->fill(static fn (string $column): string => $row[$column] ?? '');
 
-        return mb_strcut(trim($role), 0, 60) ?: null;
+        return mb_strcut(trim(self::filled($this->role, $row)), 0, 60) ?: null;
+    }
+
+    /**
+     * @param  string|null  $below of the rule itself or of a place inside
+     * @param  array<string, string|null>  $row
+     * @return string|null below the site's root, ending in a slash
+     */
+    public static function folderOf(?string $below, array $row): ?string
+    {
+        if ($below === null || ! str_contains($below, '{')) {
+            return $below;
+        }
+
+        // A part that is empty leaves no slash behind.
+        return ltrim(preg_replace('~/{2,}~', '/', self::filled($below, $row)) ?? '', '/');
+    }
+
+    /** @param  array<string, string|null>  $row */
+    private static function filled(string $text, array $row): string
+    {
+        return (new Template($text))->fill(static fn (string $column): string => $row[$column] ?? '');
     }
 
     /** @return list<string> columns beside its own that say how it is read */
     public function columns(): array
     {
+        $inside = array_map(static fn (PathRule $path): ?string => $path->below, $this->paths);
+
         return [
             ...$this->targetFrom === null ? [] : [$this->targetFrom['column']],
-            ...$this->role === null ? [] : (new Template($this->role))->columns(),
+            ...(new Template(implode(' ', [$this->role, $this->below, ...$inside])))->columns(),
         ];
     }
 }

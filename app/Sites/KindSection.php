@@ -188,7 +188,7 @@ final readonly class KindSection
                 $own,
                 $inner->text('role'),
                 FieldMap::target($inner, 'names', $this->kinds),
-                self::below($inner, $own),
+                $this->below($inner, $own, $joins),
             );
         }
         [$target, $targetFrom] = $this->targets($rule, 'names', $joins);
@@ -205,11 +205,12 @@ final readonly class KindSection
             $target,
             $targetFrom,
             $rule->flag('read_only', false),
-            self::below($rule, $notation),
+            $this->below($rule, $notation, $joins),
         );
     }
 
-    private static function below(MapNode $rule, Notation $notation): ?string
+    /** @param  array<string, Join>  $joins */
+    private function below(MapNode $rule, Notation $notation, array $joins): ?string
     {
         if (! $rule->has('below')) {
             return null;
@@ -221,7 +222,7 @@ final readonly class KindSection
             );
         }
 
-        return trim((string) $rule->text('below'), '/').'/';
+        return $this->template($rule, 'below', trim((string) $rule->text('below'), '/').'/', $joins)->text;
     }
 
     /**

@@ -14,6 +14,9 @@ use Ylema\Sites\SourceRecord;
 /** Makes records of rows, as the field map says: what it is called, where it is met, how it stands, what it holds. */
 final class RecordMaker
 {
+    /** Rules of fields that are kept: as many as there are columns, and folders and roles that rows say. */
+    private const KEPT = 2000;
+
     /** @var array<string, Rules> */
     private array $fieldRules = [];
 
@@ -170,21 +173,31 @@ final class RecordMaker
     private function rulesOf(FieldRule $rule, array $row): Rules
     {
         [$role, $target] = [$rule->roleOf($row), $rule->targetOf($row)];
+        $below = FieldRule::folderOf($rule->below, $row);
+        $inside = array_map(
+            static fn (PathRule $p): ?string => FieldRule::folderOf($p->below, $row),
+            $rule->paths,
+        );
+        $key = implode('>', [spl_object_id($rule), $target, $role, $below, ...$inside]);
+        if (count($this->fieldRules) > self::KEPT) {
+            $this->fieldRules = [];
+        }
 
-        return $this->fieldRules[spl_object_id($rule).">$target>$role"] ??= $this->rules->with(
+        return $this->fieldRules[$key] ??= $this->rules->with(
             paths: array_map(
-                fn (PathRule $p): PathRule => new PathRule(
+                fn (PathRule $p, ?string $folder): PathRule => new PathRule(
                     $p->path,
                     $p->notation,
                     $p->role,
                     $p->target,
-                    $this->below($p->below),
+                    $this->below($folder),
                 ),
                 $rule->paths,
+                $inside,
             ),
             role: $role,
             target: $target,
-            below: $this->below($rule->below),
+            below: $this->below($below),
         );
     }
 

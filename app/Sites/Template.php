@@ -6,7 +6,8 @@ namespace App\Sites;
 
 /**
  * A text with columns in braces: `journal/{day.year}/{slug}`. A column of a join has the join's name before it, and
- * `.year`, `.month` and `.day` behind a column take a part of its date.
+ * `.year`, `.month` and `.day` behind a column take a part of its date. Behind a bar stands what is said where the
+ * column is empty: `{up.address|en}/{slug}`.
  */
 final readonly class Template
 {
@@ -27,8 +28,9 @@ final readonly class Template
     public function holes(): array
     {
         preg_match_all(self::HOLE, $this->text, $found);
+        $holes = array_map(static fn (string $hole): string => self::named($hole)[0], $found[1]);
 
-        return array_values(array_unique($found[1]));
+        return array_values(array_unique($holes));
     }
 
     /** @return list<string> the columns that are needed, each once */
@@ -48,13 +50,15 @@ final readonly class Template
         return preg_replace_callback(
             self::HOLE,
             static function (array $found) use ($value, $dates): string {
-                [$column, $part] = self::parted($found[1]);
+                [$hole, $else] = self::named($found[1]);
+                [$column, $part] = self::parted($hole);
                 $text = $value($column);
-                if ($part === null) {
-                    return $text;
+                if ($part !== null) {
+                    $moment = ($dates[$column] ?? new DateColumn($column))->moment($text, false);
+                    $text = $moment?->format($part) ?? '';
                 }
 
-                return ($dates[$column] ?? new DateColumn($column))->moment($text, false)?->format($part) ?? '';
+                return $text === '' ? $else : $text;
             },
             $this->text,
         ) ?? $this->text;
@@ -72,13 +76,21 @@ final readonly class Template
         foreach (preg_split(self::HOLE, $this->text, -1, PREG_SPLIT_DELIM_CAPTURE) ?: [] as $i => $piece) {
             $pattern .= $i % 2 === 0 ? preg_quote($piece, '~') : '(.+)';
             if ($i % 2 === 1) {
-                $columns[] = $piece;
+                $columns[] = self::named($piece)[0];
             }
         }
 
         return preg_match("~^$pattern\$~Ds", $text, $found) === 1
             ? array_combine($columns, array_slice($found, 1))
             : null;
+    }
+
+    /** @return array{string, string} what is named in braces, and what is said where that is empty */
+    private static function named(string $hole): array
+    {
+        $bar = strpos($hole, '|');
+
+        return $bar === false ? [$hole, ''] : [substr($hole, 0, $bar), substr($hole, $bar + 1)];
     }
 
     /** @return array{string, string|null} column, and the letter of the part of its date */

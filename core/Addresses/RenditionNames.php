@@ -6,13 +6,14 @@ namespace Ylema\Addresses;
 
 /**
  * How the site names the files that it derives from an original: one pattern or several, such as
- * `{name}.w{width}.{ext}`, `{name}@{scale}x.{ext}`, `{name}-{word}.{ext}` or `{name}.{ext}.webp`. A site that says none
- * has
- * no such names: core knows no name by itself.
+ * `{name}.w{width}.{ext}`, `{name}@{scale}x.{ext}`, `{name}-{word}.{ext}`, `{name}.{ext}.webp`, or, where they lie in a
+ * folder beside the originals or their names begin otherwise, `{folder}/thumbs/{name}.{ext}` and
+ * `{folder}/tn_{name}.{ext}`. A site that says none has no such names: core knows no name by itself.
  */
 final readonly class RenditionNames
 {
     private const PARTS = [
+        '\{folder\}/' => '(?:(?<folder>.+)/)?',
         '\{name\}' => '(?<name>.+)',
         '\{width\}' => '(?<width>\d{1,5})',
         '\{height\}' => '(?<height>\d{1,5})',
@@ -41,7 +42,13 @@ final readonly class RenditionNames
         }
         $this->patterns = $patterns;
         $this->regexes = array_map(
-            static fn (string $p): string => '~^'.strtr(preg_quote($p, '~'), self::PARTS).'$~sD',
+            static fn (string $p): string => '~^'
+                .strtr(preg_quote($p, '~'), [
+                    ...self::PARTS,
+                    // Where the folder is said by itself, a name is what stands behind it.
+                    ...str_contains($p, '{folder}') ? ['\{name\}' => '(?<name>[^/]+)'] : [],
+                ])
+                .'$~sD',
             $patterns,
         );
     }
@@ -52,7 +59,8 @@ final readonly class RenditionNames
         $originals = [];
         foreach ($this->regexes as $regex) {
             if (preg_match($regex, $path, $m) === 1) {
-                $originals[] = $m['name'].'.'.$m['ext'];
+                $folder = $m['folder'] ?? '';
+                $originals[] = ($folder === '' ? '' : "$folder/").$m['name'].'.'.$m['ext'];
             }
         }
 
@@ -102,8 +110,12 @@ final readonly class RenditionNames
                 $name = $dot === false ? $original : substr($original, 0, $dot);
                 $extension = $dot === false ? '' : substr($original, $dot + 1);
 
+                $slash = strrpos($name, '/');
+                $hasFolder = str_contains($pattern, '{folder}/');
+
                 return strtr($pattern, [
-                    '{name}' => $name,
+                    '{folder}/' => $slash === false ? '' : substr($name, 0, $slash + 1),
+                    '{name}' => $hasFolder && $slash !== false ? substr($name, $slash + 1) : $name,
                     '{width}' => (string) $width,
                     '{height}' => (string) $height,
                     '{ext}' => $extension,

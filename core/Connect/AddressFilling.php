@@ -55,10 +55,11 @@ final readonly class AddressFilling
     /** @param  array<string, string|null>  $row */
     private function value(string $hole, string $address, array $row, ?string $unsaid, int $depth): ?string
     {
+        [$hole, $else] = [...explode('|', $hole, 2), ''];
         if ($hole === Pages::UP.'.address') {
             $above = (string) ($row[(string) $this->parent] ?? '');
             if ($above === '' || $above === '0') {
-                return '';
+                return $else;
             }
 
             return isset($this->byId[$above]) ? $this->of($address, $this->byId[$above], $unsaid, $depth + 1) : null;

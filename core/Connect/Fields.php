@@ -24,6 +24,9 @@ final readonly class Fields
         '~(?:width|height|size|sort|order|pos|position|count|year|month|day|time|price|lat|lng|lon|x|y|columns?|'
         .'rows?)$~i';
 
+    /** What the number of a thing is called inside of it. */
+    private const NUMBER = '~^(?:id|ids|uid|uuid|ref|key|value|target(?:_?id)?)$~i';
+
     /** Different ids before a column without a telling name is asked about. */
     private const TELLING = 8;
 
@@ -40,6 +43,10 @@ final readonly class Fields
     /** @return array{string, string}|null the columns of name and value, where a table keeps one value a row */
     public function pair(TableProfile $table): ?array
     {
+        $keyed = $this->keyed($table);
+        if ($keyed !== null) {
+            return $keyed;
+        }
         foreach ($table->columns as $value) {
             if ($value->type !== ColumnType::Text || ! Hints::say(Hints::VALUE, $value->name)) {
                 continue;
@@ -59,6 +66,42 @@ final readonly class Fields
         }
 
         return null;
+    }
+
+    /**
+     * A key of an owner (or a group) and a name, and one value beside it, whatever they are called.
+     *
+     * @return array{string, string}|null
+     */
+    private function keyed(TableProfile $table): ?array
+    {
+        $key = $table->key();
+        $values = array_filter(
+            $table->columns,
+            static fn (ColumnProfile $c): bool => $c->type === ColumnType::Text && ! in_array($c->name, $key, true),
+        );
+        if (count($key) < 2 || count($values) !== 1) {
+            return null;
+        }
+        $name = null;
+        foreach ($key as $column) {
+            $own = $table->columns[$column];
+            $isName =
+                $own->type === ColumnType::Text
+                && $own->values !== []
+                && ! Hints::say(Hints::LANGUAGE, $column)
+                && ! $this->isTied($table, $own)
+                && $own->share('~^[a-z][\w.:/-]{0,80}$~i') === 1.0
+                && count($own->distinct()) <= self::NAMES;
+            if ($isName && ($name === null || count($own->distinct()) > count($table->columns[$name]->distinct()))) {
+                $name = $column;
+            }
+        }
+
+        // A word of two letters is most likely a language.
+        return $name === null || $table->columns[$name]->share('~^[a-z]{2}(?:[-_]\w+)?$~i') === 1.0
+            ? null
+            : [$name, (string) array_key_first($values)];
     }
 
     /**
@@ -130,7 +173,8 @@ final readonly class Fields
             return [null, ''];
         }
         $ids = $this->ids($column->values);
-        if ($ids !== [] && (Hints::say(Hints::MEDIA, $name) || self::areLong($ids)) && $this->areMedia($ids)) {
+        $isNamed = Hints::say(Hints::MEDIA, $name) && ($this->areSome($column) || ! Hints::say(Hints::SET, $name));
+        if ($ids !== [] && ($isNamed || self::areLong($ids)) && $this->areMedia($ids)) {
             return [
                 ['notation' => 'media-id', 'role' => self::role($name)],
                 count($column->values).
@@ -151,12 +195,12 @@ final readonly class Fields
             $look->paths,
         );
         foreach ($look->numbers as $path => $numbers) {
-            $last = preg_replace('~\[\]$~', '', preg_replace('~^.*\.~', '', $path) ?? '') ?: $name;
+            $last = self::named($path) ?? $name;
             $isList = str_ends_with($path, '[]') && count($numbers) >= self::LISTED;
             // A long id is no other thing's by chance.
-            $isNamed = Hints::say(Hints::MEDIA, trim($last, '[]')) || self::areLong($numbers);
+            $isNamed = Hints::say(Hints::MEDIA, $last) || self::areLong($numbers);
             if (($isNamed || ($isList && preg_match(self::MEASURE, $last) !== 1)) && $this->areMedia($numbers)) {
-                $paths[$path] = ['notation' => 'media-id', 'role' => self::role(trim($last, '[]'))];
+                $paths[$path] = ['notation' => 'media-id', 'role' => self::role($last)];
             }
         }
         $isText = in_array($look->notation, [Notation::Html, Notation::Markdown, Notation::Css, Notation::Url], true);
@@ -176,6 +220,12 @@ final readonly class Fields
             ),
             $why,
         ];
+    }
+
+    /** Whether a value holds more than one id: a single number in what is called a gallery is the gallery's own. */
+    private function areSome(ColumnProfile $column): bool
+    {
+        return $column->share('~[,;|{]~') > 0;
     }
 
     /**
@@ -225,6 +275,19 @@ final readonly class Fields
             && preg_match('~(?:^|_)(?:id|ids|ref|no)$~i', $column->name) === 1
             && count($column->distinct()) >= self::TELLING
             && $this->areMedia($column->distinct());
+    }
+
+    /** What a place inside of a structured value is called: `pic` of `blocks[].pic.id`, `images` of `images[]`. */
+    private static function named(string $path): ?string
+    {
+        $words = preg_split('~\.~', strtr($path, ['[]' => '']), -1, PREG_SPLIT_NO_EMPTY) ?: [];
+        $last = array_pop($words);
+        // A number by itself is that of what it stands in.
+        if ($words !== [] && preg_match(self::NUMBER, (string) $last) === 1) {
+            $last = array_pop($words);
+        }
+
+        return $last;
     }
 
     /** @param  list<string>  $ids */

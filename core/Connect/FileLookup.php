@@ -10,6 +10,9 @@ final class FileLookup
     /** Files of one name that are remembered. */
     private const ALIKE = 12;
 
+    /** Files that were made of others in one way before it is the site's habit. */
+    private const HABIT = 3;
+
     /** @var array<string, true> */
     private array $paths = [];
 
@@ -67,6 +70,38 @@ final class FileLookup
         }
 
         return $count;
+    }
+
+    /**
+     * Folders beside originals, and beginnings of names, by which the site keeps smaller pictures that it made.
+     *
+     * @return list<string> as `thumbs/` or `tn_`
+     */
+    public function marksOfMade(): array
+    {
+        $made = $all = [];
+        foreach (array_keys($this->paths) as $path) {
+            if (preg_match('~^(.*/)?([^/]+/)([^/]+)$~', (string) $path, $m) === 1) {
+                $this->tally($m[2], $m[1].$m[3], $made, $all);
+            }
+            if (preg_match('~^(.*/)?([A-Za-z]{1,12}[_.-])([^/]+)$~', (string) $path, $m) === 1) {
+                $this->tally($m[2], $m[1].$m[3], $made, $all);
+            }
+        }
+        $isHabit = static fn (int $count, string $mark): bool => $count >= self::HABIT
+            && $count * 2 >= $all[$mark];
+
+        return array_map(strval(...), array_keys(array_filter($made, $isHabit, ARRAY_FILTER_USE_BOTH)));
+    }
+
+    /**
+     * @param  array<string, int>  $made added to
+     * @param  array<string, int>  $all added to
+     */
+    private function tally(string $mark, string $original, array &$made, array &$all): void
+    {
+        $all[$mark] = ($all[$mark] ?? 0) + 1;
+        $made[$mark] = ($made[$mark] ?? 0) + (isset($this->paths[$original]) ? 1 : 0);
     }
 
     /** @return list<string> the first parts of all paths, each ending in `/`, the fullest first */

@@ -13,6 +13,9 @@ final class Hints
         'bg|portraits?|attachments?|assets?|figures?|plates?|visual|illustration|featured|symbol|badge|header_?image)'.
         '(?:_|$|\d)~i';
 
+    /** What holds several media, and may have a number of its own. */
+    public const SET = '~(?:^|_)(?:gallery|galerie|slider|carousel|album)(?:_|$|\d)~i';
+
     /** Copies, notes and passing things: what stands there is shown to nobody. */
     public const PASSING =
         '~(?:^|_)(?:cache[sd]?|logs?|search(?:_?(?:index|words?))?|index(?:ed)?_?words?|sessions?|queues?|jobs?|'.
@@ -36,9 +39,17 @@ final class Hints
         '~(?:^|_)(?:slug|alias|permalink|url_?key|uri|handle|pretty_?url|path|url|address|link_?name|'.
         'seo_?name)$~i';
 
-    public const TITLE = '~(?:^|_)(?:title|titel|name|label|subject|headline|heading|caption)$~i';
+    public const TITLE = '~(?:^|_)(?:title|titel|name|label|subject|headline|heading|head|caption)$~i';
 
     public const LANGUAGE = '~(?:^|_)(?:lang|language|locale|lng|sprache)(?:_?(?:code|id))?$~i';
+
+    /** ISO 639-1, but for what are words of names as well: `no`, `id`, `is`. */
+    private const IN_LANGUAGE =
+        '~_(?:en|de|fr|es|it|nl|pt|pl|cs|cy|da|nb|nn|sv|fi|et|lv|lt|ru|uk|be|bg|sr|hr|bs|sl|sk|hu|ro|el|tr|ar|he|ja|zh|'
+        .'ko|ga|gd|ca|eu|gl|sq|mk|mt|lb|fo)$~';
+
+    /** A name in addresses, where no slash stands in any. */
+    public const LINK_NAME = '~(?:^|_)(?:link|link_?name|short_?name|code_?name)$~i';
 
     public const PARENT = '~(?:^|_)(?:parent|up|ancestor)(?:_?id)?$|^pid$~i';
 
@@ -129,7 +140,11 @@ final class Hints
      */
     public static function say(string $hint, string $name): bool
     {
-        return preg_match($hint, self::apart($name)) === 1;
+        $name = self::apart($name);
+        // One column for each language: `title_en`, `title_cy`.
+        $bare = preg_replace(self::IN_LANGUAGE, '', $name) ?? $name;
+
+        return preg_match($hint, $name) === 1 || ($bare !== $name && preg_match($hint, $bare) === 1);
     }
 
     /** A name in small letters, its words apart by underscores. */

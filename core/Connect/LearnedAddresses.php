@@ -124,14 +124,12 @@ final readonly class LearnedAddresses
     {
         $row = $rows[$n];
         if ($this->parent !== null && $this->slug !== null) {
-            $above = $ids[(string) ($row[$this->parent] ?? '')] ?? null;
-            $isBelow =
-                $above !== null
-                && $head !== []
-                && strtolower((string) end($head)) === strtolower(trim((string) $rows[$above][$this->slug], '/'));
-            if ($isBelow) {
-                yield ['{'.Pages::UP.'.address}/'.$own, $n];
-            } elseif ($above !== null) {
+            [$before, $isTop] = $this->above($head, $row, $rows, $ids);
+            if ($isTop) {
+                $said = array_map(fn (string $part): string => $this->said($part, $row) ?? $part, $before);
+                $root = implode('/', $said);
+                yield ['{'.Pages::UP.'.address'.($root === '' ? '' : "|$root").'}/'.$own, $n];
+            } elseif (isset($ids[(string) ($row[$this->parent] ?? '')])) {
                 // What has a parent, and does not stand below it, speaks for another way.
                 yield [implode('/', [...$head, $own]), $n];
 
@@ -146,6 +144,30 @@ final readonly class LearnedAddresses
         if ($said !== $head) {
             yield [implode('/', [...$head, $own]), $n];
         }
+    }
+
+    /**
+     * Walks up the rows above as far as the parts before a row name them.
+     *
+     * @param  list<string>  $head
+     * @param  array<string, string|null>  $row
+     * @param  list<array<string, string|null>>  $rows
+     * @param  array<string, int>  $ids
+     * @return array{list<string>, bool} what stands before them all, and whether the walk came to the top
+     */
+    private function above(array $head, array $row, array $rows, array $ids): array
+    {
+        $above = $ids[(string) ($row[(string) $this->parent] ?? '')] ?? null;
+        while ($above !== null && $head !== []) {
+            $name = strtolower(trim((string) $rows[$above][(string) $this->slug], '/'));
+            if ($name !== strtolower((string) end($head))) {
+                return [$head, false];
+            }
+            array_pop($head);
+            $above = $ids[(string) ($rows[$above][(string) $this->parent] ?? '')] ?? null;
+        }
+
+        return [$head, $above === null];
     }
 
     /**

@@ -40,6 +40,7 @@ final readonly class Look
             Notation::Srcset => 'are lists of sizes',
             Notation::Addresses => 'are lists of addresses',
             Notation::Url => 'are addresses',
+            Notation::Text => 'are plain text',
             Notation::MediaId => 'are ids of media',
             default => 'are words',
         };

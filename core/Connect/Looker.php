@@ -118,8 +118,11 @@ final readonly class Looker
         if ($notation !== null) {
             return [$notation, $this->existing($text, $notation), []];
         }
-        if (strlen($text) > 2000 || str_contains($text, "\n")) {
-            return [null, 0, []];
+        if (str_contains($text, "\n")) {
+            return $this->lines($text);
+        }
+        if (strlen($text) > 2000) {
+            return $this->plain($text);
         }
         foreach ([Notation::Srcset, Notation::Addresses] as $list) {
             if ($this->isList($text, $list)) {
@@ -137,7 +140,42 @@ final readonly class Looker
         }
 
         // An address that leads somewhere is one as well, though to no file.
-        return preg_match('~^(?:https?:)?//[^\s/]+|^/[^\s]*$~i', $text) === 1 ? [Notation::Url, 0, []] : [null, 0, []];
+        return preg_match('~^(?:https?:)?//[^\s/]+|^/[^\s]*$~i', $text) === 1
+            ? [Notation::Url, 0, []]
+            : $this->plain($text);
+    }
+
+    /** @return array{Notation|null, int, list<string>} */
+    private function lines(string $text): array
+    {
+        $uses = 0;
+        $folders = [];
+        foreach (preg_split('~\s*\n\s*~', $text, -1, PREG_SPLIT_NO_EMPTY) ?: [] as $line) {
+            // One line that is no address makes it a text.
+            if (strlen($line) > 500 || preg_match('~\s~', $line) === 1 || ! Resolver::hasMediaType($line)) {
+                return $this->plain($text);
+            }
+            [$notation, $own, $below] = $this->one($line);
+            if ($notation !== Notation::Url) {
+                return $this->plain($text);
+            }
+            $uses += $own;
+            array_push($folders, ...$below);
+        }
+
+        return [Notation::Url, $uses, array_values(array_unique($folders))];
+    }
+
+    /**
+     * Plain words among which addresses of files stand.
+     *
+     * @return array{Notation|null, int, list<string>}
+     */
+    private function plain(string $text): array
+    {
+        $uses = preg_match('~[/.]\w+\.\w{2,5}~', $text) === 1 ? $this->existing($text, Notation::Text) : 0;
+
+        return $uses > 0 ? [Notation::Text, $uses, []] : [null, 0, []];
     }
 
     private function isList(string $text, Notation $list): bool

@@ -12,14 +12,24 @@ final readonly class MediaTables
     /** So many of a table's sampled rows must name a file. */
     private const ENOUGH = 0.6;
 
+    /** Of the values of a column, so many with markup or paragraphs make it a text. */
+    private const TELLING = 0.3;
+
     /** Folders that columns say, one below the other. */
     private const FOLDERS = 3;
+
+    /** Rows by which is learned what stands around a column's value in the name of a folder. */
+    private const LOOKED = 40;
 
     /** What a part of a path may be kept as. */
     private const PARTS = [ColumnType::Text, ColumnType::Number, ColumnType::Moment];
 
+    /** Endings of files that are called by a number. */
+    private const NUMBERED = ['.jpg', '.png', '.gif', '.jpeg', '.webp'];
+
     private const ENDING =
-        '~^\.?(?:jpe?g|png|gif|webp|avif|svg|tiff?|bmp|ico|heic|pdf|docx?|xlsx?|odt|zip|mp[34]|webm|mov|m4[av]|og[gv]|wav)$~i';
+        '~^\.?(?:jpe?g|png|gif|webp|avif|svg|tiff?|bmp|ico|heic|pdf|docx?|xlsx?|odt|zip|mp[34]|webm|mov|m4[av]|og[gv]|'
+        .'wav)$~i';
 
     /**
      * @param  array<string, TableProfile>  $tables
@@ -90,8 +100,10 @@ final readonly class MediaTables
                 && $c->values !== []
                 && $c->share('~[<>\n{]~') === 0.0,
         );
-        $bases = $this->bases($short);
-        if ($bases === []) {
+        $isMedia = Hints::say(Hints::MEDIA, $table->name);
+        $bases = $this->bases($short, $isMedia);
+        // What has a text to read beside its picture is illustrated by that.
+        if ($bases === [] || (! $isMedia && $this->tells($table))) {
             return null;
         }
         $rows = $this->samples->rows($table->name, array_map(strval(...), array_keys($short)));
@@ -115,6 +127,18 @@ final readonly class MediaTables
             : new MediaTable($table, $best[0], $best[1], count($rows));
     }
 
+    private function tells(TableProfile $table): bool
+    {
+        foreach ($table->columns as $column) {
+            $isText = $column->type === ColumnType::Text && ! Hints::say(Hints::CAPTION, $column->name);
+            if ($isText && $column->values !== [] && $column->share('~<[a-z]+[^<>]*>|\S\s*\n~i') >= self::TELLING) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
     /**
      * Names of files as columns make them: one that holds a name, or one with the name and one with its ending. A list
      * of media has a file a row; what has one now and then has it as an ornament.
@@ -122,7 +146,7 @@ final readonly class MediaTables
      * @param  array<string, ColumnProfile>  $columns
      * @return list<string> each with columns in braces
      */
-    private function bases(array $columns): array
+    private function bases(array $columns, bool $isMedia): array
     {
         $bases = $endings = [];
         foreach ($columns as $name => $column) {
@@ -136,6 +160,15 @@ final readonly class MediaTables
         foreach ($endings as $ending) {
             foreach ($columns as $name => $column) {
                 if ($column->type !== ColumnType::Moment && $column->share('~^[^\s?#]{1,200}$~') >= self::ENOUGH) {
+                    $bases[] = '{'.$name.'}'.$ending;
+                }
+            }
+        }
+
+        // Some sites call each file by its number.
+        foreach ($bases === [] && $isMedia ? self::NUMBERED : [] as $ending) {
+            foreach ($columns as $name => $column) {
+                if ($column->share('~^[\w-]{1,60}$~') === 1.0 && count($column->distinct()) > 2) {
                     $bases[] = '{'.$name.'}'.$ending;
                 }
             }
@@ -158,9 +191,9 @@ final readonly class MediaTables
             $folders =
                 $column->type === ColumnType::Moment
                     ? ['{'.$name.'.year}/{'.$name.'.month}/', '{'.$name.'.year}/']
-                    : ['{'.$name.'}/'];
+                    : $this->folders($rows, $base, (string) $name);
             foreach ($folders as $folder) {
-                $said = str_contains($base, $folder) || $base === rtrim($folder, '/')
+                $said = str_contains($base, '{'.$name)
                     ? null
                     : $this->said($rows, $folder.$base);
                 if ($said !== null && $said[1] > ($best[1] ?? 0)) {
@@ -170,6 +203,28 @@ final readonly class MediaTables
         }
 
         return $best;
+    }
+
+    /**
+     * A folder as a column says it, and with what always stands around that: `g12/` for 12.
+     *
+     * @param  list<array<string, string|null>>  $rows
+     * @return list<string>
+     */
+    private function folders(array $rows, string $base, string $name): array
+    {
+        $around = [];
+        foreach (array_slice($rows, 0, self::LOOKED) as $row) {
+            $value = trim((string) $row[$name], '/');
+            foreach ($value === '' ? [] : $this->files->foldersFor(self::filled($base, $row)) as $folder) {
+                if (preg_match('~([A-Za-z_-]*)'.preg_quote($value, '~').'([A-Za-z_-]*)/$~D', $folder, $m) === 1) {
+                    $around[$m[1].'{'.$name.'}'.$m[2].'/'] = ($around[$m[1].'{'.$name.'}'.$m[2].'/'] ?? 0) + 1;
+                }
+            }
+        }
+        arsort($around);
+
+        return array_values(array_unique(['{'.$name.'}/', ...array_slice(array_keys($around), 0, 2)]));
     }
 
     /**

@@ -75,11 +75,14 @@ final readonly class Pages
             array_map(strval(...), array_keys($dates)),
             $parent,
         ))->of($rows);
-        $learned = array_filter(
+        // Numbers stand in many addresses; without the table's own name before them, only the public site can tell.
+        $speaking = array_filter(
             $learned,
-            fn (string $way): bool => $this->speaks($way, $table, $slug),
+            fn (string $way): bool => ($slug !== null && str_contains($way, '{'.$slug.'}'))
+                || str_contains(strtolower($way), Hints::stem($table->name, $this->prefix)),
             ARRAY_FILTER_USE_KEY,
         );
+        $learned = $this->trial === null ? $speaking : $learned;
         $isCalledSo = $slug !== null || preg_match(self::CALLED, $table->name) === 1;
         $candidates = [
             ...array_map(static fn (string $way): array => [$way, null], array_map(strval(...), array_keys($learned))),
@@ -90,13 +93,14 @@ final readonly class Pages
             $this->trial === null
                 ? null
                 : $this->tried($title, array_filter([$slug, $table->id()]), $candidates, $rows, $filling, $language);
-        $way = (string) array_key_first($learned);
-        if ($found === null && $way !== '' && $learned[$way] >= min(LearnedAddresses::TELLING, count($rows))) {
-            $isMost = count($rows) <= $learned[$way] * 2;
+        $way = (string) array_key_first($speaking);
+        if ($found === null && $way !== '' && $speaking[$way] >= min(LearnedAddresses::TELLING, count($rows))) {
+            // What the public site was asked for, and did not show, is asked about.
+            $isMost = $this->trial === null && count($rows) <= $speaking[$way] * 2;
             $found = [
                 $way,
                 [],
-                "$learned[$way] of ".count($rows).' sampled rows are linked to at such an address',
+                "$speaking[$way] of ".count($rows).' sampled rows are linked to at such an address',
                 $isMost ? null : $this->question($table, $slug ?? (string) $table->id(), $way, $candidates),
             ];
         }
@@ -135,7 +139,7 @@ final readonly class Pages
                 static fn (string $form, string $column): bool => $form !== 'date' && $isIn("$column."),
                 ARRAY_FILTER_USE_BOTH,
             ),
-            $isIn(self::UP.'.address}') ? $parent : null,
+            $isIn(self::UP.'.address') ? $parent : null,
         );
     }
 
@@ -200,14 +204,6 @@ final readonly class Pages
             array_combine($ways, $ways),
             array_slice($table->columns[$slug]->distinct(), 0, 5),
         );
-    }
-
-    /** Numbers stand in many addresses; without the table's own name before them, only the public site can tell. */
-    private function speaks(string $way, TableProfile $table, ?string $slug): bool
-    {
-        return $this->trial !== null
-            || ($slug !== null && str_contains($way, '{'.$slug.'}'))
-            || str_contains(strtolower($way), Hints::stem($table->name, $this->prefix));
     }
 
     /** @return array<string, string> column with moments → how they are written */
@@ -280,7 +276,8 @@ final readonly class Pages
         foreach ($table->columns as $column) {
             if (
                 $column->type === ColumnType::Text
-                && Hints::say(Hints::SLUG, $column->name)
+                && (Hints::say(Hints::SLUG, $column->name)
+                    || (Hints::say(Hints::LINK_NAME, $column->name) && $column->share('~/~') === 0.0))
                 && $column->values !== []
                 && $column->share('~^/?[\pL\pN][\pL\pN._/-]*$~u') >= 0.9
                 && $column->share('~\.(?:jpe?g|png|gif|webp|svg|pdf|mp4|css|js)$~i') < 0.1
@@ -487,14 +484,21 @@ final readonly class Pages
         $each = max(2, intdiv(self::TRIED, max(1, count($groups))));
         $spread = [];
         foreach ($groups as $own) {
-            $step = max(1, intdiv(count($own), $each));
-            for ($n = 0; $n < $each && $n * $step < count($own); $n++) {
-                $spread[$n][] = $own[$n * $step];
+            // Mixed, and always the same ones: every third row may well be of one kind.
+            usort($own, static fn (array $a, array $b): int => self::lot($a) <=> self::lot($b));
+            foreach (array_slice($own, 0, $each) as $n => $row) {
+                $spread[$n][] = $row;
             }
         }
         ksort($spread);
 
         return array_slice(array_merge([], ...$spread), 0, self::TRIED);
+    }
+
+    /** @param  array<string, string|null>  $row */
+    private static function lot(array $row): string
+    {
+        return hash('xxh32', implode("\0", $row));
     }
 
     /**

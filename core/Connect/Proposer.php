@@ -44,6 +44,10 @@ final class Proposer
         '{name}-{width}w.{ext}' => '~^(.+)-\d+w(\.[a-z0-9]+)$~i',
         '{name}_{width}.{ext}' => '~^(.+)_\d{2,4}(\.[a-z0-9]+)$~i',
         '{name}@{scale}x.{ext}' => '~^(.+)@\dx(\.[a-z0-9]+)$~i',
+        '{name}_thumb.{ext}' => '~^(.+)_thumb(\.[a-z0-9]+)$~i',
+        '{name}-thumb.{ext}' => '~^(.+)-thumb(\.[a-z0-9]+)$~i',
+        '{name}_small.{ext}' => '~^(.+)_small(\.[a-z0-9]+)$~i',
+        '{name}.{ext}.webp' => '~^(.+)(\.(?:jpe?g|png))\.webp$~i',
     ];
 
     /** @var array<string, TableProfile> */
@@ -98,6 +102,7 @@ final class Proposer
             }
             $pairs[$name] = $fields->pair($table);
             [$own, $why, $asked] = $fields->of($table, $pairs[$name]);
+            $own = (new Folders($this->samples, $this->files))->said($table, $own);
             foreach ($asked as $question) {
                 [$column, $answer] = [substr($question->id, strlen($name) + 1), $this->answer($question)];
                 if ($answer === 'media-id') {
@@ -403,6 +408,9 @@ final class Proposer
             if ($this->files->madeFrom($pattern) >= 3) {
                 $found[] = $name;
             }
+        }
+        foreach ($this->files->marksOfMade() as $mark) {
+            $found[] = "{folder}/$mark{name}.{ext}";
         }
 
         return $found;

@@ -13,6 +13,9 @@ final readonly class Relations
     /** Links of an old site may lead nowhere; so many must not. */
     private const ENOUGH = 0.8;
 
+    /** Names of keys that every table may have. */
+    private const OWN = ['id', 'name', 'key', 'code', 'uid', 'uuid', 'nr', 'no', 'slug'];
+
     /** Columns that name who did something. */
     private const PEOPLE = ['author', 'owner', 'creator', 'editor'];
 
@@ -107,7 +110,7 @@ final readonly class Relations
         }
         if (
             $column->values === []
-            || $table->id() === $column->name
+            || ($table->id() === $column->name && in_array(Hints::apart($column->name), self::OWN, true))
             || ! in_array($column->type, [ColumnType::Number, ColumnType::Text, ColumnType::Bytes], true)
         ) {
             return null;
@@ -120,7 +123,12 @@ final readonly class Relations
                 $id !== null
                 && ($to->columns[$id]->type === $column->type
                     || ($column->type === ColumnType::Text && self::areList($column)));
-            if ($isAlike && $this->areKeys($keys, $to)) {
+            // Of two tables with one key, the one that has a row for each of the other's is what that one adds to.
+            $isBelow =
+                $table->id() !== $column->name
+                || $to->rows > $table->rows
+                || ($to->rows === $table->rows && strlen($to->name) < strlen($table->name));
+            if ($isAlike && $isBelow && $this->areKeys($keys, $to)) {
                 return new Relation(
                     $table->name,
                     $column->name,
@@ -223,7 +231,7 @@ final readonly class Relations
         }
         // A key of its own name: node.nid, entry.nid.
         foreach (
-            in_array($word, ['id', 'name', 'key', 'code'], true) ? [] : $this->keyed[$column->name] ?? [] as $other
+            in_array($word, self::OWN, true) ? [] : $this->keyed[$column->name] ?? [] as $other
         ) {
             $found[] = [2, $other];
         }

@@ -87,7 +87,7 @@ final readonly class States
     private function isFlag(ColumnProfile $column): bool
     {
         return $column->type === ColumnType::Flag
-            || $column->share('~^(?:0|1|y|n|t|f|true|false|yes|no)$~i') === 1.0
+            || $column->share('~^(?:0|1|y|n|t|f|j|o|s|true|false|yes|no|ja|nein|nee|oui|non|si|sí|tak|nie)$~iu') === 1.0
             || $column->type === ColumnType::Moment;
     }
 
@@ -151,7 +151,7 @@ final readonly class States
     /** @return array<string, mixed> what letters mean, where a flag is one */
     private function letters(ColumnProfile $column): array
     {
-        $no = array_values(preg_grep('~^(?:n|no|off)$~i', $column->distinct()) ?: []);
+        $no = array_values(preg_grep('~^(?:n|no|off|nein|nee|non|nie)$~i', $column->distinct()) ?: []);
 
         return $no === [] ? [] : ['waiting' => $no, 'otherwise' => 'live'];
     }
