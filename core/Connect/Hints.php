@@ -8,7 +8,8 @@ namespace Ylema\Connect;
 final class Hints
 {
     public const MEDIA =
-        '~(?:^|_)(?:media|medium|images?|img|pics?|pictures?|photos?|fotos?|bild(?:er)?|files?|datei|thumb(?:nail)?s?|'.
+        '~(?:^|_)(?:media|medium|images?|img|pics?|pict|pictures?|photos?|fotos?|bild(?:er)?|imagen(?:es)?|immagin[ei]|afbeelding(?:en)?|'.
+        'kuvat?|obraz(?:ek|ky)?|files?|datei|thumb(?:nail)?s?|'.
         'hero|logo|icon|favicon|poster|avatar|banner|cover|gallery|galerie|slides?|slider|carousel|album|background|'.
         'bg|portraits?|attachments?|assets?|figures?|plates?|visual|illustration|featured|symbol|badge|header_?image)'.
         '(?:_|$|\d)~i';

@@ -126,8 +126,7 @@ final readonly class LearnedAddresses
         if ($this->parent !== null && $this->slug !== null) {
             [$before, $isTop] = $this->above($head, $row, $rows, $ids);
             if ($isTop) {
-                $said = array_map(fn (string $part): string => $this->said($part, $row) ?? $part, $before);
-                $root = implode('/', $said);
+                $root = implode('/', $before);
                 yield ['{'.Pages::UP.'.address'.($root === '' ? '' : "|$root").'}/'.$own, $n];
             } elseif (isset($ids[(string) ($row[$this->parent] ?? '')])) {
                 // What has a parent, and does not stand below it, speaks for another way.

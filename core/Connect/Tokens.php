@@ -113,7 +113,9 @@ final readonly class Tokens
             .preg_quote($close, '~');
         $table = $this->called($name);
         if ($table !== null && $this->relations->areKeys($keys, $table)) {
-            return ['pattern' => $pattern('key'), 'names' => $table->name];
+            return $table->name === $this->media?->table->name
+                ? ['pattern' => $pattern('id')]
+                : ['pattern' => $pattern('key'), 'names' => $table->name];
         }
         $column = $table === null ? null : $this->relations->uniqueFor($keys, $table);
         if ($table !== null && $column !== null) {

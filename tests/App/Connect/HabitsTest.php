@@ -4,41 +4,122 @@ declare(strict_types=1);
 
 use App\Connect\MapProposer;
 use App\Models\MediaItem;
+use App\Models\Record;
 use App\Models\Site;
 use App\Sites\FieldMap;
 use App\Sites\FolderStore;
+use Tests\App\Connect\ForeignSite;
+use Tests\App\Connect\Guild;
+use Tests\App\Connect\Quarry;
 use Tests\App\Connect\SecondSite;
 use Tests\App\Connect\Shop;
+use Tests\App\Loopback;
+use Ylema\Connect\Proposal;
 
-it('proposes a map of tables whose words run together and whose ids are words', function (): void {
+/*
+ * Sites that nobody described, each with habits that no other has. The map is proposed and read as it is; what it finds
+ * is held against what the site's makers know.
+ */
+
+beforeEach(function (): void {
     $this->touched();
-    $folder = self::folder().'/shop';
-    $file = self::folder().'/shop.sqlite';
-    shell_exec('rm -rf '.escapeshellarg($folder).' '.escapeshellarg($file));
-    $shop = new Shop(new PDO("sqlite:$file"), $folder);
+    $this->server = null;
+    $this->made = self::folder().'/foreign.sqlite';
+    @unlink($this->made);
+});
+
+afterEach(function (): void {
+    $this->server?->end();
+});
+
+/**
+ * @param  array{dsn: string, user: string, password: string}  $connection
+ * @return array{Site, FieldMap, Proposal}
+ */
+function readAsProposed(object $test, string $address, array $connection, ForeignSite $foreign): array
+{
+    $folder = $test->folder;
     $site = Site::query()->create([
-        'slug' => 'shop',
-        'name' => 'Shop',
-        'address' => 'https://www.shop.example/',
+        'slug' => 'foreign',
+        'name' => 'Foreign',
+        'address' => $address,
+        'former' => ['https://www.brassguild.example/'],
         'field_map' => '',
-        'connection' => ['dsn' => "sqlite:$file", 'user' => '', 'password' => '', 'folder' => $folder],
+        'connection' => [...$connection, 'folder' => $folder],
+        'reach_at' => $test->server === null
+            ? []
+            : [(string) parse_url($address, PHP_URL_HOST) => $test->server->origin()],
     ]);
     $proposer = app(MapProposer::class);
     $proposal = $proposer->propose($site, new FolderStore($folder, ['']));
     $site->update(['field_map' => $proposer->yaml($proposal)]);
     $map = FieldMap::parse($site->field_map);
-    expect(SecondSite::read($site)->problem)->toBeNull()->and($map->media?->sizes?->table)->toBe('asset_variants');
-    $found = SecondSite::uses($site, static fn (string $kind): string => $map->kind($kind)->table);
+    expect(SecondSite::read($site)->problem)->toBeNull();
+    $found = SecondSite::uses($site, static fn (string $kind): string => (string) $map->kind($kind)->table);
+    $found = array_values(array_filter($found, static fn (string $use): bool => ! str_starts_with($use, '|')));
     sort($found);
-    sort($shop->uses);
-    $used = array_unique(array_map(static fn (string $use): string => explode('|', $use)[3], $shop->uses));
+    $used = array_unique(array_map(static fn (string $use): string => explode('|', $use)[3], $foreign->uses));
     $idle = MediaItem::query()->where('site_id', $site->id)->where('standing', 'idle')->pluck('path')->all();
-    expect($found)
-        ->toBe($shop->uses)
-        ->and(array_intersect($idle, $used))
-        ->toBe([])
+    expect($found)->toBe($foreign->uses)
+        ->and(array_intersect($idle, $used))->toBe([])
+        ->and(array_diff($foreign->idle, $idle))->toBe([]);
+
+    return [$site, $map, $proposal];
+}
+
+it('proposes a map of tables whose words run together and whose ids are words', function (): void {
+    $this->folder = self::folder().'/shop';
+    $shop = new Shop(new PDO("sqlite:$this->made"), $this->folder);
+    $connection = ['dsn' => "sqlite:$this->made", 'user' => '', 'password' => ''];
+    [, $map, $proposal] = readAsProposed($this, 'https://www.shop.example/', $connection, $shop);
+    expect($map->media?->sizes?->table)
+        ->toBe('asset_variants')
         ->and($map->kind('attachment')->owners[0]->targetFrom)
         ->toBe(['column' => 'ownerType', 'kinds' => ['article' => 'page', 'product' => 'product']])
         ->and(array_keys($proposal->leftOut))
         ->toContain('page_views');
+});
+
+it('proposes a map where paths stand in three columns, ids in arrays, and pages below a folder of no column', function (
+): void {
+    $connection = [
+        'dsn' => preg_replace('~dbname=\w+~', 'dbname=korrinbay_other', (string) config('demo.dsn')),
+        'user' => (string) config('demo.user'),
+        'password' => (string) config('demo.password'),
+    ];
+    $this->folder = self::folder().'/guild';
+    $guild = new Guild(new PDO(...array_values($connection)), $this->folder);
+    [, $map, $proposal] = readAsProposed($this, 'https://brassguild.example/', $connection, $guild);
+    expect($map->media?->path->text)
+        ->toBe('storage/public/{directory}/{basename}.{extension}')
+        ->and($map->kind('document')->addresses[0]->text)
+        ->toBe('guild/{slug}')
+        ->and($map->elements)
+        ->toHaveKey('mj-image')
+        ->and($map->redirects['from'] ?? null)
+        ->toBe('src')
+        // Two is what most of its rows have, and so is taken for "out"; all of them are asked about.
+        ->and(array_map(static fn (object $q): string => $q->id, $proposal->questions))
+        ->not->toContain('cms.document.address');
+});
+
+it('proposes a map of an old site from what its public pages show', function (): void {
+    $this->folder = self::folder().'/quarry';
+    $quarry = new Quarry(new PDO("sqlite:$this->made"), $this->folder);
+    $this->server = new Loopback(__DIR__.'/quarry-site.php', ['QUARRY' => $this->made]);
+    $connection = ['dsn' => "sqlite:$this->made", 'user' => '', 'password' => ''];
+    [$site, $map] = readAsProposed($this, 'http://www.slatequarry.example/', $connection, $quarry);
+    $pages = Record::query()->where('site_id', $site->id)->where('is_page', true)->where('state', 0)->pluck('address');
+    expect($map->media?->path->text)
+        ->toBe('pics/g{gal_id}/{pid}.{kind}')
+        ->and($map->kind('page')->addresses[0]->text)
+        ->toBe('{up.address|en}/{link_en}')
+        ->and($map->kind('post')->addresses[0]->text)
+        ->toBe('news.php?item={nid}')
+        ->and($map->kind('content-box')->key->columns)
+        ->toBe(['cid', 'bid'])
+        ->and($pages->all())
+        ->toContain('en/about', 'en/visit/page-4', 'news.php?item=3')
+        // What is not out is no page that anybody is shown.
+        ->not->toContain('en/history/page-20', 'news.php?item=7');
 });

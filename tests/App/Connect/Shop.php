@@ -4,10 +4,8 @@ declare(strict_types=1);
 
 namespace Tests\App\Connect;
 
-use PDO;
-
 /** A shop with habits of its own: words run together, ids that are words, whole addresses, pairs of type and id. */
-final class Shop
+final class Shop extends ForeignSite
 {
     private const TABLES = [
         'assets (uuid varchar(36) primary key, storagePath varchar(200), mimeType varchar(50), altText varchar(100))',
@@ -26,27 +24,24 @@ final class Shop
         'page_views (id integer primary key, url varchar(200), at datetime)',
     ];
 
-    /** @var list<string> table|key|column|path */
-    public array $uses = [];
-
-    public function __construct(private readonly PDO $pdo, private readonly string $folder)
+    protected function write(): void
     {
         foreach (self::TABLES as $table) {
-            $pdo->exec("create table $table");
+            $this->pdo->exec("create table $table");
         }
         $ids = $paths = $small = [];
         foreach (range(1, 60) as $n) {
             $ids[$n] = sprintf('%08x-aaaa-4bbb-8ccc-%012x', crc32("asset $n"), $n);
             $paths[$n] = $this->file('uploads/'.(2015 + ($n % 8))."/photo_$n.jpg");
             $small[$n] = $this->file('uploads/cache/'.md5("small $n").'.jpg');
-            $this->row('assets', [$ids[$n], $paths[$n], 'image/jpeg', "Alt $n"]);
-            $this->row('asset_variants', [$n, $ids[$n], 200, $small[$n]]);
+            $this->add('assets', [$ids[$n], $paths[$n], 'image/jpeg', "Alt $n"]);
+            $this->add('asset_variants', [$n, $ids[$n], 200, $small[$n]]);
         }
         foreach (range(1, 30) as $n) {
             [$lead, $other] = [($n % 50) + 1, (($n * 3) % 60) + 1];
             $html = "<p>text [gallery ids=\"$ids[$other],$ids[$lead]\"]</p><img src='/$small[$lead]' alt=''>";
             $whole = $n % 3 === 0 ? null : "https://www.shop.example/$paths[$lead]";
-            $this->row('articles', [
+            $this->add('articles', [
                 $n,
                 "article-$n",
                 "Article $n",
@@ -60,7 +55,7 @@ final class Shop
         }
         foreach (range(1, 12) as $n) {
             $own = (($n * 4) % 60) + 1;
-            $this->row('products', [
+            $this->add('products', [
                 $n,
                 "Product $n",
                 "p-$n",
@@ -71,15 +66,15 @@ final class Shop
             $this->uses('products', $n, 'descriptionHtml', $paths[$own]);
             $this->uses('products', $n, 'primaryAssetId', $paths[$own]);
             $placed = (($n * 5) % 60) + 1;
-            $this->row('product_images', [$n, $ids[$placed], 1]);
+            $this->add('product_images', [$n, $ids[$placed], 1]);
             $this->uses('product_images', "$n/$ids[$placed]", 'assetId', $paths[$placed]);
             $photo = $this->file("uploads/team/p$n.jpg");
-            $this->row('testimonials', [$n, 'Good', "team/p$n.jpg", $n]);
+            $this->add('testimonials', [$n, 'Good', "team/p$n.jpg", $n]);
             $this->uses('testimonials', $n, 'authorPhoto', $photo);
             $sheet = $this->file("uploads/docs/d$n.pdf");
-            $this->row('attachments', [$n, $n % 2 === 0 ? 'product' : 'article', $n, "/$sheet"]);
+            $this->add('attachments', [$n, $n % 2 === 0 ? 'product' : 'article', $n, "/$sheet"]);
             $this->uses('attachments', $n, 'filePath', $sheet);
-            $this->row('page_views', [$n, "/articles/article-$n", '2024-01-01']);
+            $this->add('page_views', [$n, "/articles/article-$n", '2024-01-01']);
         }
         foreach (
             [
@@ -88,7 +83,7 @@ final class Shop
                 ['promo', ['background' => "/$paths[54]", 'link' => '/products/p-1'], 54],
             ] as $n => [$type, $payload]
         ) {
-            $this->row('homepage_blocks', [$n + 1, $n, $type, (string) json_encode($payload)]);
+            $this->add('homepage_blocks', [$n + 1, $n, $type, (string) json_encode($payload)]);
         }
         $this->uses('homepage_blocks', 1, 'payload', $paths[51]);
         $this->uses('homepage_blocks', 2, 'payload', $paths[52], $paths[53]);
@@ -100,12 +95,12 @@ final class Shop
             'theme_json' => [$theme, 57],
         ];
         foreach ($options as $name => [$value, $n]) {
-            $this->row('site_options', [$name, $value]);
+            $this->add('site_options', [$name, $value]);
             $this->uses('site_options', $name, 'option_value', $paths[$n]);
         }
-        $this->row('navigation', [1, null, 'Home', '/articles/article-1', '/'.$this->file('uploads/nav/home.png')]);
+        $this->add('navigation', [1, null, 'Home', '/articles/article-1', '/'.$this->file('uploads/nav/home.png')]);
         $this->uses('navigation', 1, 'iconUrl', 'uploads/nav/home.png');
-        $this->row('popups', [
+        $this->add('popups', [
             1,
             "<div style=\"background-image:url('/$paths[58]')\">x</div>",
             '2020-01-01',
@@ -113,28 +108,5 @@ final class Shop
             1,
         ]);
         $this->uses('popups', 1, 'html', $paths[58]);
-    }
-
-    private function file(string $path): string
-    {
-        @mkdir(dirname("$this->folder/$path"), 0o775, true);
-        file_put_contents("$this->folder/$path", "made for $path");
-
-        return $path;
-    }
-
-    /** @param  list<scalar|null>  $values */
-    private function row(string $table, array $values): void
-    {
-        $this->pdo
-            ->prepare("insert into $table values (".implode(', ', array_fill(0, count($values), '?')).')')
-            ->execute($values);
-    }
-
-    private function uses(string $table, int|string $key, string $column, string ...$paths): void
-    {
-        foreach ($paths as $path) {
-            $this->uses[] = "$table|$key|$column|$path";
-        }
     }
 }

@@ -322,6 +322,98 @@ it('puts the folder before bare paths, and writes them bare again', function (st
         ->toBeTrue();
 })->with(Source::KINDS);
 
+it('puts folders before bare paths that other columns of the row say, and writes within them', function (
+    string $kind,
+): void {
+    $engine = new Engine(
+        $kind,
+        <<<'SQL'
+        create table w_folders (id {serial}, team integer, img varchar(60), more {text});
+        insert into w_folders (team, img, more) values (4, 'a.jpg', '{"p":"b.jpg"}');
+        insert into w_folders (team, img, more) values (null, 'c.jpg', null);
+        SQL
+        ,
+    );
+    $open = $engine->open(
+        <<<'YAML'
+        records:
+          person:
+            table: w_folders
+            key: id
+            fields:
+              img: { notation: url, below: "people/{team}" }
+              more: { notation: json, paths: { p: { notation: url, below: "people/{team}/more/" } } }
+        YAML
+        ,
+    );
+    $open->check();
+    $records = $engine->records($open, 'person');
+    expect(values($records['1']->field('img')))
+        ->toBe(['/people/4/a.jpg'])
+        ->and(values($records['1']->field('more')))
+        ->toBe(['/people/4/more/b.jpg'])
+        // A part that is empty leaves no slash behind.
+        ->and(values($records['2']->field('img')))
+        ->toBe(['/people/c.jpg']);
+    expect($engine->replace($open, 'person', '1', 'img', 'a.jpg', 'z.jpg'))
+        ->toBeNull()
+        ->and($engine->value('select img from w_folders where id = 1'))
+        ->toBe('z.jpg');
+})->with(Source::KINDS);
+
+it('says something else where a column is empty', function (string $kind): void {
+    $engine = new Engine(
+        $kind,
+        <<<'SQL'
+        create table w_else (id {serial}, parent integer, slug varchar(40));
+        insert into w_else (parent, slug) values (null, 'about');
+        insert into w_else (parent, slug) values (1, 'team');
+        SQL
+        ,
+    );
+    $open = $engine->open(
+        <<<'YAML'
+        records:
+          page:
+            table: w_else
+            key: id
+            joins: { up: { kind: page, on: parent } }
+            title: "{slug}{parent| (at the top)}"
+            address: "{up.address|en}/{slug}"
+        YAML
+        ,
+    );
+    $open->check();
+    $records = $engine->records($open, 'page');
+    expect(array_map(static fn ($r): array => [$r->address, $r->title], $records))
+        ->toBe(['1' => ['en/about', 'about (at the top)'], '2' => ['en/about/team', 'team1']]);
+})->with(Source::KINDS);
+
+it('has ids in arrays of the database\'s own', function (): void {
+    $engine = new Engine(
+        'pgsql',
+        <<<'SQL'
+        create table w_arrays (id {serial}, pics integer[], names text[]);
+        insert into w_arrays (pics, names) values ('{3,14}', '{"a","b c"}');
+        SQL
+        ,
+    );
+    $open = $engine->open(
+        <<<'YAML'
+        records:
+          page: { table: w_arrays, key: id, fields: { pics: media-id, names: { notation: record-key, names: page } } }
+        YAML
+        ,
+    );
+    $open->check();
+    $record = $engine->records($open, 'page')['1'];
+    expect(values($record->field('pics')))->toBe(['3', '14']);
+    expect($engine->replace($open, 'page', '1', 'pics', '14', '15'))
+        ->toBeNull()
+        ->and($engine->value('select pics from w_arrays'))
+        ->toBe('{3,15}');
+});
+
 it('has keys of bytes, and ids that are words', function (string $kind): void {
     $engine = new Engine(
         $kind,

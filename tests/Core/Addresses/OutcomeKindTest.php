@@ -90,6 +90,11 @@ it('reads and makes names of renditions by each part of a pattern', function (
     ['{name}@{scale}x.{ext}', 'media/a@1.5x.jpg', ['media/a.jpg']],
     ['{name}-{width}x{height}.{ext}', 'media/a-4x3.jpg', ['media/a.jpg']],
     ['{name}.{ext}.webp', 'media/a.jpg.webp', ['media/a.jpg']],
+    ['{folder}/thumbs/{name}.{ext}', 'media/2019/thumbs/a.jpg', ['media/2019/a.jpg']],
+    ['{folder}/thumbs/{name}.{ext}', 'thumbs/a.jpg', ['a.jpg']],
+    ['{folder}/thumbs/{name}.{ext}', 'media/thumbs/deep/a.jpg', []],
+    ['{folder}/tn_{name}.{ext}', 'media/tn_a.jpg', ['media/a.jpg']],
+    ['{folder}/{width}/{name}.{ext}', 'media/480/a.jpg', ['media/a.jpg']],
 ]);
 
 it('knows no name by itself', function (): void {
