@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ylema\Connect;
 
+use Ylema\Addresses\Resolver;
+
 /** The files of a site by their paths and names, so that a value in a table can be told to be one of them. */
 final class FileLookup
 {
@@ -55,6 +57,21 @@ final class FileLookup
         }
 
         return $folders;
+    }
+
+    /** How many different files a text of any language names, by an address, a path or a bare name. */
+    public function namedIn(string $text): int
+    {
+        preg_match_all('~[^\s"\'`()<>\[\]{}=,;|*?]+\.[a-z0-9]{2,5}(?![\w.-])~i', str_replace('\\/', '/', $text), $found);
+        $named = [];
+        foreach ($found[0] as $said) {
+            $bare = preg_replace('~^(?:(?:https?:)?//[^/]*/|(?:\.{0,2}/)+)~i', '', rawurldecode($said)) ?? '';
+            if (Resolver::hasMediaType($bare) && $this->foldersFor($bare) !== []) {
+                $named[$bare] = true;
+            }
+        }
+
+        return count($named);
     }
 
     /**

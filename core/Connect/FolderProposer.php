@@ -155,6 +155,43 @@ final readonly class FolderProposer
     }
 
     /**
+     * Files in which media are named, and that nothing reads.
+     *
+     * @param  callable(string): bool  $isRead whether a path is read
+     * @param  callable(string): int  $names how many files of the site a text names
+     * @param  bool  $everywhere whether the site's own code is taken to show what stands in them
+     * @return list<Gap> the one that names most first
+     */
+    public function unread(callable $isRead, callable $names, bool $everywhere): array
+    {
+        $gaps = [];
+        foreach ($this->kinds()[0] as $kind => ['notation' => $notation, 'endings' => $endings, 'paths' => $paths]) {
+            $left = array_values(array_filter($paths, static fn (string $path): bool => ! $isRead($path)));
+            $looked = array_slice($left, 0, self::LOOKED);
+            $named = array_sum(array_map(fn (string $path): int => $names($this->folder->text($path)), $looked));
+            if ($named === 0) {
+                continue;
+            }
+            $section = $this->section((string) $kind, $notation, array_map(strval(...), array_keys($endings)), $left);
+            $patterns = array_filter((array) $section['files'], is_string(...));
+            $gaps[] = new Gap(
+                '',
+                implode(', ', $patterns),
+                '',
+                $notation,
+                count($looked)." of these files were looked into; they name $named files of the site",
+                $named,
+                null,
+                kind: "$kind-file",
+                section: $everywhere ? [...$section, 'everywhere' => true] : $section,
+            );
+        }
+        usort($gaps, static fn (Gap $a, Gap $b): int => $b->files <=> $a->files);
+
+        return $gaps;
+    }
+
+    /**
      * @return array{array<string, array{notation: string, endings: array<string, true>, paths: list<string>}>,
      *     list<string>} kinds, and all paths
      */

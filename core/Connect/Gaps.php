@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Connect;
 
 use Ylema\Addresses\SiteAddresses;
+use Ylema\Reading\PathRule;
 
 /** Finds what a field map leaves out, by the same looks from which one is proposed. */
 final readonly class Gaps
@@ -17,7 +18,8 @@ final readonly class Gaps
     }
 
     /**
-     * @param  array<string, true>  $read `table.column`, or `table.column.name` where a table keeps one value a row
+     * @param  array<string, list<PathRule>>  $read `table.column`, or `table.column.name` where a table keeps one value
+     *     a row → what is said of places inside of it
      * @param  list<string>  $outside tables that are read as what they are: media, sizes, redirects
      * @return list<Gap> the one with most files first
      */
@@ -49,9 +51,19 @@ final readonly class Gaps
                     // What holds words and links only hides no picture.
                     $files = preg_match('~, (\d+) with files~', $said, $found) === 1 ? (int) $found[1] : 0;
                     $files = str_contains($said, 'ids of media') ? (int) $said : $files;
-                    $isRead = isset($read[$place]) || isset($read["$name.$column"]);
-                    if (! $isRead && $files > 0 && (is_string($one) || is_array($one))) {
+                    $inside = $read[$place] ?? $read["$name.$column"] ?? null;
+                    if ($inside === null && $files > 0 && (is_string($one) || is_array($one))) {
                         $gaps[] = new Gap($name, $column, (string) $own, $one, $said, $files, $passing);
+                    }
+                    $paths = is_array($one) && is_array($one['paths'] ?? null) ? $one['paths'] : [];
+                    foreach ($paths as $path => $rule) {
+                        if ($inside !== null && is_array($rule) && ! self::isSaid((string) $path, $inside)) {
+                            $rule = array_filter($rule, static fn (mixed $v): bool => $v !== '');
+                            $why = "$said; what stands at $path is told by no rule";
+                            $gaps[] = new Gap(
+                                $name, $column, (string) $own, $rule, $why, max(1, $files), $passing, (string) $path,
+                            );
+                        }
                     }
                 }
             }
@@ -60,5 +72,19 @@ final readonly class Gaps
         usort($gaps, static fn (Gap $a, Gap $b): int => $order($a) <=> $order($b));
 
         return $gaps;
+    }
+
+    /** @param  list<PathRule>  $rules */
+    private static function isSaid(string $path, array $rules): bool
+    {
+        // Any position stands for all of them.
+        $one = str_replace('[]', '[0]', $path);
+        foreach ($rules as $rule) {
+            if ($rule->matches($one)) {
+                return true;
+            }
+        }
+
+        return false;
     }
 }

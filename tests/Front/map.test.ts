@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import type { Gap } from '@/api/types';
 import { addGap } from '@/map/addGap';
 import { wordsAt } from '@/map/words';
 import { placeAt } from '@/ui/yamlPlace';
@@ -20,7 +21,18 @@ records:
           logo: url
 `;
 
-const gap = { table: 'entries', column: 'teaser', name: '', rule: 'html', why: '', files: 3, passing: null };
+const gap: Gap = {
+  table: 'entries',
+  column: 'teaser',
+  name: '',
+  path: '',
+  rule: 'html',
+  kind: '',
+  section: '{}',
+  why: '',
+  files: 3,
+  passing: null,
+};
 
 describe('where in a map somebody writes', () => {
   const at = (line: number, before: string) => placeAt(MAP, line, before);
@@ -84,6 +96,43 @@ describe('a line that is added with a click', () => {
     expect(addGap(braced, gap)).toBe(
       'records:\n  a: { table: entries, fields: { body: html, teaser: html } }\n',
     );
+  });
+  it('says a place inside of a column that is read but for that', () => {
+    const inside = { ...gap, column: 'body', path: 'a[].pic', rule: '{"notation":"media-id","role":"pic"}' };
+    const rule = '{ notation: media-id, role: pic }';
+    const json = (body: string) => MAP.replace('body: html', `body: ${body}`);
+    expect(addGap(json('json # note'), inside)).toBe(
+      json(`{ notation: json, paths: { "a[].pic": ${rule} } } # note`),
+    );
+    expect(addGap(json('{ notation: json }'), inside)).toBe(
+      json(`{ notation: json, paths: { "a[].pic": ${rule} } }`),
+    );
+    expect(addGap(json('{ notation: json, paths: { b: html } }'), inside)).toBe(
+      json(`{ notation: json, paths: { b: html, "a[].pic": ${rule} } }`),
+    );
+    const block = json('\n        notation: json\n        paths:\n          b: html');
+    expect(addGap(block, inside)).toBe(block.replace('b: html', `b: html\n          "a[].pic": ${rule}`));
+  });
+  it('stands with each kind that has rows of the table', () => {
+    const two = 'records:\n  page: { table: entries, fields: { body: html } }\n  post:\n    table: entries\n';
+    expect(addGap(two, gap)).toBe(
+      'records:\n  page: { table: entries, fields: { body: html, teaser: html } }\n' +
+        '  post:\n    table: entries\n    fields: { teaser: html }\n',
+    );
+  });
+  it('brings a kind along where none reads the table, or the files', () => {
+    const kind = {
+      ...gap,
+      table: 'boats',
+      kind: 'boat',
+      section: '{"table":"boats","key":"id","fields":{"teaser":"html"}}',
+    };
+    expect(addGap(MAP, kind)).toBe(
+      `${MAP.trimEnd()}\n  boat:\n    table: boats\n    key: id\n    fields:\n      teaser: html\n`,
+    );
+    const files = { ...kind, table: '', section: '{"files":"**/*.css","notation":"css"}', kind: 'sheet' };
+    expect(addGap(MAP, files)).toContain('\n  sheet:\n    files: "**/*.css"\n    notation: css\n');
+    expect(addGap(MAP, { ...kind, kind: 'page' })).toBeNull();
   });
   it('is left to a person where the table is no kind yet', () => {
     expect(addGap(MAP, { ...gap, table: 'boats' })).toBeNull();

@@ -15,7 +15,7 @@ final class CoverageCommand extends Command
 
     protected $signature = 'ylema:coverage {site : its short name} {--json : as json}';
 
-    protected $description = 'Say which columns hold pictures that no line of the field map reads';
+    protected $description = 'Say which columns, places inside of them and files name media, and no line reads them';
 
     public function handle(Coverage $coverage): int
     {
@@ -38,8 +38,12 @@ final class CoverageCommand extends Command
             return self::SUCCESS;
         }
         foreach ($gaps as $gap) {
+            $place = $gap->table === '' ? "files $gap->column" : "$gap->table.$gap->column";
             $this->line(
-                "$gap->table.$gap->column".($gap->name === '' ? '' : ", rows called $gap->name").": $gap->why",
+                $place
+                    .($gap->name === '' ? '' : ", rows called $gap->name")
+                    .($gap->path === '' ? '' : ", at $gap->path")
+                    .": $gap->why",
             );
             if ($gap->passing !== null) {
                 $this->line("    most likely no content: $gap->passing");
@@ -47,8 +51,8 @@ final class CoverageCommand extends Command
         }
         $this->line(
             $gaps === []
-                ? 'Every column that was seen to hold pictures is read.'
-                : Words::many(count($gaps), 'place').' in tables where pictures are named that no line reads.',
+                ? 'All that was seen to name media is read.'
+                : Words::many(count($gaps), 'place').' where media are named that no line reads.',
         );
 
         return self::SUCCESS;

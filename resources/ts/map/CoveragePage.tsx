@@ -1,14 +1,18 @@
-import { useNavigate } from 'react-router';
-import { useMay, useSlug } from '@/api/hooks';
+import { Link, useNavigate } from 'react-router';
+import { useMay, useSlug, useSurvey, useSurveyList } from '@/api/hooks';
 import type { Gap } from '@/api/types';
 import { Button } from '@/ui/Button';
 import { Empty, Failed, Loading } from '@/ui/States';
-import { many } from '@/ui/words';
+import { SurveyRows } from '@/ui/SurveyRows';
+import { many, number } from '@/ui/words';
 import { addGap } from './addGap';
 import { MapFrame } from './MapFrame';
 import { useCoverage, useMap } from './useMap';
 
-/** Columns that hold pictures and that no line of the map reads. */
+/** Files of a survey that are listed here; the survey has them all. */
+const FIRST = 20;
+
+/** What names media and no line of the map reads; and what pages were seen to show that it does not explain. */
 export function CoveragePage() {
   const { own } = useMay();
   const coverage = useCoverage();
@@ -30,28 +34,84 @@ export function CoveragePage() {
           </p>
           <Loading rows={4} height={64} />
         </>
-      ) : coverage.data.gaps.length === 0 ? (
-        <Empty title="It leaves nothing out that was seen">
-          Every column in which pictures were found is read by a line of the map.
-        </Empty>
       ) : (
-        <div className="max-w-5xl">
-          <p className="mb-3">
-            {many(coverage.data.total, 'column')} with pictures that no line reads, most pictures first.{' '}
-            <span className="text-soft">A picture that only they name would look as if nothing used it.</span>
-          </p>
-          <ul className="sheet divide-y divide-line">
-            {coverage.data.gaps.map((gap) => (
-              <Row
-                key={`${gap.table}.${gap.column}.${gap.name}`}
-                gap={gap}
-                added={map.data ? addGap(map.data.map, gap) : null}
-              />
-            ))}
-          </ul>
+        <div className="h-full max-w-5xl overflow-y-auto pb-8">
+          {coverage.data.gaps.length === 0 ? (
+            <Empty title="It leaves nothing out that was seen">
+              All columns and files in which media were found are read by a line of the map.
+            </Empty>
+          ) : (
+            <>
+              <p className="mb-3">
+                {many(coverage.data.total, 'place')} where media are named and no line reads them, most files
+                first.{' '}
+                <span className="text-soft">
+                  A file that only they name would look as if nothing used it.
+                </span>
+              </p>
+              <ul className="sheet divide-y divide-line">
+                {coverage.data.gaps.map((gap) => (
+                  <Row
+                    key={`${gap.table}.${gap.column}.${gap.name}.${gap.path}`}
+                    gap={gap}
+                    added={map.data ? addGap(map.data.map, gap) : null}
+                  />
+                ))}
+              </ul>
+            </>
+          )}
+          <Unexplained />
         </div>
       )}
     </MapFrame>
+  );
+}
+
+/** After a survey: files that pages show and no record that was read names. */
+function Unexplained() {
+  const slug = useSlug();
+  const survey = useSurvey();
+  const list = useSurveyList('unmapped');
+  const rows = list.data?.pages[0]?.rows ?? [];
+  const total = list.data?.pages[0]?.total ?? 0;
+  return (
+    <section className="mt-8" aria-label="Shown on pages and not explained">
+      <h2 className="figures mb-1 text-[1.15rem] font-semibold">
+        Shown on pages, and named by no record <span className="font-normal text-soft">{number(total)}</span>
+      </h2>
+      {survey.isError || list.isError ? (
+        <Failed error={survey.error ?? list.error} again={survey.isError ? survey.refetch : list.refetch} />
+      ) : survey.isPending || list.isPending ? (
+        <Loading rows={3} height={56} />
+      ) : survey.data.figures.pages === 0 ? (
+        <p className="text-soft">
+          No page was asked for yet. A{' '}
+          <Link to={`/${slug}/repairs`} className="font-semibold text-accent underline underline-offset-2">
+            survey
+          </Link>{' '}
+          looks at the public pages and says here what they show that the map does not explain.
+        </p>
+      ) : total === 0 ? (
+        <p className="text-soft">All that pages were seen to show comes from records that were read.</p>
+      ) : (
+        <>
+          <p className="mb-3 text-soft">
+            The site’s own code puts these there, or a place that the map does not read.
+          </p>
+          <SurveyRows rows={rows.slice(0, FIRST)} />
+          {total > FIRST && (
+            <p className="mt-2">
+              <Link
+                to={`/${slug}/repairs/survey/unmapped`}
+                className="font-semibold text-accent underline underline-offset-2"
+              >
+                All {number(total)}
+              </Link>
+            </p>
+          )}
+        </>
+      )}
+    </section>
   );
 }
 
@@ -62,8 +122,9 @@ function Row({ gap, added }: { gap: Gap; added: string | null }) {
     <li className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 py-3">
       <div className="min-w-0 flex-1 basis-80">
         <p className="path font-semibold break-words">
-          {gap.table}.{gap.column}
+          {gap.table === '' ? gap.column : `${gap.table}.${gap.column}`}
           {gap.name !== '' && <span className="font-normal text-soft">, rows called {gap.name}</span>}
+          {gap.path !== '' && <span className="font-normal text-soft">, at {gap.path}</span>}
         </p>
         <p className="text-soft">{gap.why}</p>
         {gap.passing !== null && <p className="text-soft">Most likely no content: {gap.passing}.</p>}
@@ -71,12 +132,12 @@ function Row({ gap, added }: { gap: Gap; added: string | null }) {
       <span className="w-28 text-right tabular-nums">{many(gap.files, 'file')}</span>
       <span className="w-40 text-right">
         {added === null ? (
-          <span className="text-soft" title="No kind of the map reads this table yet">
+          <span className="text-soft" title="What ties it to a page has to be said by somebody who knows it">
             needs a kind of its own
           </span>
         ) : (
           <Button onClick={() => void navigate(`/${slug}/map`, { state: { map: added } })}>
-            Add to the map
+            {gap.kind === '' ? 'Add to the map' : `Add ${gap.kind}`}
           </Button>
         )}
       </span>

@@ -1,11 +1,10 @@
 import { Link, Navigate, useParams } from 'react-router';
 import { useSlug, useSurveyList, type SurveyListName } from '@/api/hooks';
-import type { SurveyRow } from '@/api/types';
 import { Button } from '@/ui/Button';
 import { FailedPage, Page } from '@/ui/Page';
-import { Picture } from '@/ui/Picture';
 import { Empty, Loading } from '@/ui/States';
-import { many, number, roleWord } from '@/ui/words';
+import { SurveyRows } from '@/ui/SurveyRows';
+import { number } from '@/ui/words';
 
 const LISTS: Record<SurveyListName, { title: string; words: string; none: string }> = {
   failing: {
@@ -68,11 +67,7 @@ function List({ list }: { list: SurveyListName }) {
       ) : rows.length === 0 ? (
         <Empty title="None">{say.none}</Empty>
       ) : (
-        <ul className="sheet divide-y divide-line">
-          {rows.map((row) => (
-            <Row key={row.url} row={row} />
-          ))}
-        </ul>
+        <SurveyRows rows={rows} />
       )}
       {pages.hasNextPage && (
         <Button
@@ -84,42 +79,5 @@ function List({ list }: { list: SurveyListName }) {
         </Button>
       )}
     </Page>
-  );
-}
-
-function Row({ row }: { row: SurveyRow }) {
-  const slug = useSlug();
-  return (
-    <li className="flex items-center gap-4 px-4 py-2 max-md:flex-wrap">
-      <Picture
-        fileId={row.file_id ?? null}
-        sha={row.sha256 ?? null}
-        mime={row.mime ?? null}
-        alt=""
-        className="h-10 w-14 shrink-0 rounded border border-line"
-      />
-      <div className="min-w-0 flex-1">
-        <p className="path break-all">
-          {row.item ? (
-            <Link to={`/${slug}/media/${row.item}`} className="text-accent underline underline-offset-2">
-              {row.path ?? row.url}
-            </Link>
-          ) : (
-            row.url
-          )}
-        </p>
-        <p className="text-[0.9rem] text-soft">
-          {row.why && <b className="mr-2 font-semibold text-alert">{row.why}</b>}
-          {roleWord(row.role)}
-        </p>
-      </div>
-      <Link
-        to={`/${slug}/places/${row.record}`}
-        className="figures min-h-[24px] shrink-0 text-accent underline underline-offset-2"
-        title={row.title}
-      >
-        {many(row.pages, 'page')}
-      </Link>
-    </li>
   );
 }

@@ -12,20 +12,7 @@ use Tests\App\Connect\SecondSite;
 it('proposes a map of the demo that finds nearly all that is planted', function (): void {
     $this->touched();
     $demo = $this->site();
-    SecondSite::only([
-        'entries',
-        'revisions',
-        'media',
-        'banners',
-        'banner_sets',
-        'slots',
-        'galleries',
-        'parts',
-        'layouts',
-        'styles',
-        'settings',
-        'redirects',
-    ]);
+    SecondSite::onlyDemo();
     $site = Site::query()->create([
         'slug' => 'again',
         'name' => 'Again',

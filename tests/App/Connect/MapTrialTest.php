@@ -5,6 +5,7 @@ declare(strict_types=1);
 use App\Models\Draft;
 use App\Models\Role;
 use Illuminate\Support\Facades\DB;
+use Tests\App\Connect\SecondSite;
 
 /*
  * The field map in the browser: tried before anybody takes it, with samples of what it reads; versions; what it leaves
@@ -88,6 +89,7 @@ it('takes a map, keeps the one of before, and gives both out', function (): void
 
 it('lists what a map leaves out once a line of it is gone', function (): void {
     $this->touched();
+    SecondSite::onlyDemo();
     $this->as(Role::Owner)->getJson('/api/sites/korrin-bay/coverage')->assertOk()->assertJson(['total' => 0]);
     $site = $this->site();
     $map = preg_replace('~^      body: .*\R(?:        .*\R)*~m', '', $site->field_map, 1, $count);
@@ -100,6 +102,32 @@ it('lists what a map leaves out once a line of it is gone', function (): void {
         ->toMatchArray(['table' => 'entries', 'column' => 'body', 'rule' => 'html'])
         ->and($said['gaps'][0]['files'])
         ->toBeGreaterThan(20);
+});
+
+it('lists places inside of columns, whole tables and files that no line reads, each with what would', function (): void {
+    $this->touched();
+    $site = $this->site();
+    $map = $site->field_map;
+    foreach (['~^  gallery:\n(?:    .*\n)+~m', '~"\[\]\.picture": \{[^}]*block picture \}, ~', '~^code:.*\n~m'] as $line) {
+        $map = (string) preg_replace($line, '', $map, 1, $count);
+        expect($count)->toBe(1, $line);
+    }
+    $map = (string) preg_replace('~^.*names: gallery.*\n~m', '', $map);
+    $site->update(['field_map' => $map]);
+    $gaps = $this->as(Role::Owner)->getJson('/api/sites/korrin-bay/coverage')->assertOk()->json('gaps');
+    $places = array_map(
+        static fn (array $gap): string => "{$gap['table']}.{$gap['column']} {$gap['path']} {$gap['kind']}",
+        $gaps,
+    );
+    expect($places)
+        ->toContain('galleries.items  gallery', 'entries.blocks [].picture ', '.**/*.css  style-sheet-file')
+        ->and(array_column($gaps, 'rule', 'path')['[].picture'])
+        ->toBe('{"notation":"media-id","role":"picture"}');
+    $section = json_decode(array_column($gaps, 'section', 'table')['galleries'], true);
+    expect($section['table'])
+        ->toBe('galleries')
+        ->and($section['fields'])
+        ->toHaveKey('items');
 });
 
 it('lists what could not be read in pages, each with its reason', function (): void {

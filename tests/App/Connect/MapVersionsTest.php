@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
+use Tests\App\Connect\SecondSite;
 
 /*
  * The field map of a site that is connected: changed, kept, taken back, and asked what it leaves out.
@@ -50,10 +51,11 @@ it('takes another map only if the source is as it says, keeps the one of before 
 });
 
 it('says which columns hold pictures that no line reads', function (): void {
+    SecondSite::onlyDemo();
     expect(Artisan::call('ylema:coverage', ['site' => 'korrin-bay']))
         ->toBe(0)
         ->and(Artisan::output())
-        ->toContain('Every column that was seen to hold pictures is read.');
+        ->toContain('All that was seen to name media is read.');
     $without = preg_replace('~^      featured_id:.*\n~m', '', $this->site()->field_map);
     $without = preg_replace('~^  gallery:\n(?:    .*\n)+~m', '', (string) $without);
     $this->site()->update([
@@ -67,5 +69,5 @@ it('says which columns hold pictures that no line reads', function (): void {
     expect(Artisan::output())
         ->toContain('entries.featured_id: 127 of 127 sampled values are ids of media')
         ->toContain('galleries.items')
-        ->toContain('2 places in tables where pictures are named that no line reads.');
+        ->toContain('2 places where media are named that no line reads.');
 });

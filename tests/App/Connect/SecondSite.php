@@ -15,6 +15,21 @@ use Standin\Mill\Mill;
 /** A second site that a test connects, and what a reading of it found. */
 final class SecondSite
 {
+    private const DEMO = [
+        'entries',
+        'revisions',
+        'media',
+        'banners',
+        'banner_sets',
+        'slots',
+        'galleries',
+        'parts',
+        'layouts',
+        'styles',
+        'settings',
+        'redirects',
+    ];
+
     public static function maria(): PDO
     {
         return new PDO(
@@ -54,16 +69,12 @@ final class SecondSite
         return (int) ($port[1] ?? 0);
     }
 
-    /**
-     * The demo's tables, without what other tests left beside them.
-     *
-     * @param  list<string>  $tables
-     */
-    public static function only(array $tables): void
+    /** The demo's tables, without what other tests left beside them. */
+    public static function onlyDemo(): void
     {
         $pdo = new PDO((string) config('demo.dsn'), (string) config('demo.user'), (string) config('demo.password'));
         $all = $pdo->query("select tablename from pg_tables where schemaname = 'public'")->fetchAll(PDO::FETCH_COLUMN);
-        foreach (array_diff($all, $tables) as $table) {
+        foreach (array_diff($all, self::DEMO) as $table) {
             $pdo->exec("drop table \"$table\" cascade");
         }
     }
