@@ -98,6 +98,7 @@ Route::prefix('api')->group(function (): void {
                 Route::post('{draft}/proposal', [DraftController::class, 'propose']);
                 Route::put('{draft}/map', [DraftController::class, 'map']);
                 Route::post('{draft}/try', [DraftController::class, 'try']);
+                Route::get('{draft}/tables', [DraftController::class, 'tables']);
                 Route::post('{draft}/site', [DraftController::class, 'connect']);
             });
 
@@ -161,6 +162,7 @@ Route::prefix('api')->group(function (): void {
                 Route::middleware('can:own')->group(function (): void {
                     Route::put('map', [FieldMapController::class, 'update']);
                     Route::post('map/try', [FieldMapController::class, 'try']);
+                    Route::get('map/tables', [FieldMapController::class, 'tables']);
                     Route::get('coverage', [FieldMapController::class, 'coverage']);
                     Route::patch('keeping', [RestingController::class, 'keep']);
                     Route::post('bags', [BagController::class, 'store']);

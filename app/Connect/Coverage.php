@@ -17,7 +17,7 @@ use Ylema\Connect\Proposer;
 use Ylema\Sites\SourceUnavailable;
 use Ylema\Sites\StoredFile;
 
-/** What a map leaves out: columns, places inside of them and files that refer to media, and that no line of it reads. */
+/** What a map leaves out: columns, places inside of them, and files that refer to media, and that no line reads. */
 final readonly class Coverage
 {
     public function __construct(private SiteOpener $opener)
@@ -111,7 +111,8 @@ final readonly class Coverage
                 return $gap;
             }
             [$kind, $section] = $sections[$gap->table];
-            $own = self::renamed($section, $renamed, array_fill_keys(array_keys($map->kinds), true) + [$renamed[$kind] => true]);
+            $there = array_fill_keys(array_keys($map->kinds), true) + [$renamed[$kind] => true];
+            $own = self::renamed($section, $renamed, $there);
 
             return $own === null ? $gap : $gap->withKind($renamed[$kind], $own);
         }, $gaps);
@@ -135,7 +136,9 @@ final readonly class Coverage
                     return null;
                 }
             } elseif (is_array($value)) {
-                $value = $line === 'part_of' ? self::owners($value, $renamed, $there) : self::renamed($value, $renamed, $there);
+                $value = $line === 'part_of'
+                    ? self::owners($value, $renamed, $there)
+                    : self::renamed($value, $renamed, $there);
                 if ($value === null) {
                     return null;
                 }

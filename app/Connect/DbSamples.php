@@ -72,6 +72,26 @@ final class DbSamples implements Samples
         }
     }
 
+    /**
+     * @return array<string, list<string>> table → columns, without a look at any row
+     *
+     * @throws SourceUnavailable
+     */
+    public function names(): array
+    {
+        $this->database->pdo();
+        $names = [];
+        foreach ($this->schema() as $table) {
+            $columns = [];
+            foreach ($table->getColumns() as $column) {
+                $columns[] = self::bare($column->getName());
+            }
+            $names[self::nameOf($table)] = $columns;
+        }
+
+        return $names;
+    }
+
     public function known(string $table, string $column, array $values): int
     {
         try {

@@ -37,6 +37,9 @@ final readonly class MapTrial
     /** How many records are looked at, to show those that say most. */
     private const LOOKED_AT = 40;
 
+    /** Records are counted so far at each pause in typing. */
+    public const COUNTED = 10_000;
+
     private const SHOWN = 3;
 
     private const REFERENCES = 8;
@@ -71,7 +74,7 @@ final readonly class MapTrial
             return [
                 ...$said,
                 'kind' => $kind,
-                'count' => $open->content->count($kind),
+                'count' => $open->content->count($kind, self::COUNTED),
                 'samples' => $this->samples($open, $kind, $site->exists ? $site->id : null),
             ];
         } catch (FieldMapError $e) {
@@ -89,7 +92,7 @@ final readonly class MapTrial
     {
         $reader = new FieldReader();
         $seen = [];
-        foreach ($this->records($site, $kind) as $record) {
+        foreach ($site->content->first($kind, self::LOOKED_AT) as $record) {
             $fields = [];
             foreach ($record->fields as $field) {
                 $fields[] = [$field, $reader->read($field->text, $field->notation, $field->rules)];
@@ -129,20 +132,6 @@ final readonly class MapTrial
         }
 
         return $samples;
-    }
-
-    /** @return iterable<SourceRecord> */
-    private function records(OpenSite $site, string $kind): iterable
-    {
-        $left = self::LOOKED_AT;
-        foreach ($site->content->ranges($kind, self::LOOKED_AT) as $range) {
-            foreach ($site->content->records($kind, $range) as $record) {
-                yield $record;
-                if (--$left === 0) {
-                    return;
-                }
-            }
-        }
     }
 
     private function base(OpenSite $site, SourceRecord $record, ?string $said): ?Url

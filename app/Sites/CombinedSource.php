@@ -29,9 +29,14 @@ final readonly class CombinedSource implements Checkable, ContentSource, Rehears
         return [...$this->database->kinds(), ...$this->files->kinds()];
     }
 
-    public function count(string $kind): int
+    public function count(string $kind, ?int $most = null): int
     {
-        return $this->of($kind)->count($kind);
+        return $this->of($kind)->count($kind, $most);
+    }
+
+    public function first(string $kind, int $count): iterable
+    {
+        return $this->of($kind)->first($kind, $count);
     }
 
     public function ranges(string $kind, int $size): iterable

@@ -61,7 +61,7 @@ final class FolderContentSource implements Checkable, ContentSource, Rehearses
             );
         }
         foreach (array_keys($this->expressions) as $kind) {
-            if ($this->count($kind) === 0) {
+            if ($this->count($kind, 1) === 0) {
                 throw $this->map->wrong(
                     "records.$kind.files",
                     "no file in $this->folder has such a path. Correct the pattern, or take the kind out.",
@@ -75,9 +75,26 @@ final class FolderContentSource implements Checkable, ContentSource, Rehearses
         return array_map(strval(...), array_keys($this->expressions));
     }
 
-    public function count(string $kind): int
+    public function count(string $kind, ?int $most = null): int
     {
-        return iterator_count($this->paths($kind, new KeyRange(null, null)));
+        $count = 0;
+        foreach ($this->paths($kind, new KeyRange(null, null)) as $path) {
+            if (++$count === $most) {
+                break;
+            }
+        }
+
+        return $count;
+    }
+
+    public function first(string $kind, int $count): iterable
+    {
+        foreach ($this->records($kind, new KeyRange(null, null)) as $record) {
+            if ($count-- <= 0) {
+                break;
+            }
+            yield $record;
+        }
     }
 
     public function ranges(string $kind, int $size): iterable

@@ -61,11 +61,13 @@ final class KindTable
         return $this->table->select($columns, $this->ids(), $this->map->isDistinct ? 'distinct ' : '');
     }
 
-    public function count(): string
+    public function count(?int $most = null): string
     {
-        $key = $this->map->isDistinct ? "distinct {$this->keyExpressions()[0]}" : '*';
+        $key = $this->map->isDistinct ? "distinct {$this->keyExpressions()[0]}" : null;
 
-        return "select count($key){$this->table->from([])}";
+        return $most === null
+            ? 'select count('.($key ?? '*').')'.$this->table->from([])
+            : 'select count(*) from (select '.($key ?? '1 as one').$this->table->from([])." limit $most) as counted";
     }
 
     /** Every $size-th key, in the order of the keys. */

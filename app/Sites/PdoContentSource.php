@@ -51,9 +51,14 @@ final class PdoContentSource implements Checkable, ContentSource, Rehearses
         return array_keys(array_filter($this->map->kinds, static fn (KindMap $kind): bool => ! $kind->isOfFiles()));
     }
 
-    public function count(string $kind): int
+    public function count(string $kind, ?int $most = null): int
     {
-        return $this->reader()->count($kind);
+        return $this->reader()->count($kind, $most);
+    }
+
+    public function first(string $kind, int $count): iterable
+    {
+        return $this->reader()->first($kind, $count);
     }
 
     public function ranges(string $kind, int $size): iterable

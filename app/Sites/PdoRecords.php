@@ -41,11 +41,23 @@ final class PdoRecords
         return $this->tables[$kind] ??= new KindTable($this->map->kind($kind), $this->database);
     }
 
-    public function count(string $kind): int
+    public function count(string $kind, ?int $most = null): int
     {
-        $count = $this->database->read($this->table($kind)->count(), [], "records.$kind")->fetchColumn();
+        $count = $this->database->read($this->table($kind)->count($most), [], "records.$kind")->fetchColumn();
 
         return is_numeric($count) ? (int) $count : 0;
+    }
+
+    /** @return Generator<SourceRecord> */
+    public function first(string $kind, int $count): Generator
+    {
+        $table = $this->table($kind);
+        $rows = $this->database->read(
+            $table->select($table->map->columns()).$table->order().' limit '.max(1, $count),
+            [],
+            "records.$kind",
+        );
+        yield from $this->records($table->map, iterator_to_array(self::fetch($rows), false));
     }
 
     /** @return Generator<KeyRange> */

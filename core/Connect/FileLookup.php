@@ -62,7 +62,8 @@ final class FileLookup
     /** How many different files a text of any language names, by an address, a path or a bare name. */
     public function namedIn(string $text): int
     {
-        preg_match_all('~[^\s"\'`()<>\[\]{}=,;|*?]+\.[a-z0-9]{2,5}(?![\w.-])~i', str_replace('\\/', '/', $text), $found);
+        $plain = str_replace('\\/', '/', $text);
+        preg_match_all('~[^\s"\'`()<>\[\]{}=,;|*?]+\.[a-z0-9]{2,5}(?![\w.-])~i', $plain, $found);
         $named = [];
         foreach ($found[0] as $said) {
             $bare = preg_replace('~^(?:(?:https?:)?//[^/]*/|(?:\.{0,2}/)+)~i', '', rawurldecode($said)) ?? '';

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Connect;
 
 use Ylema\Addresses\Resolver;
+use Ylema\Plan\Words;
 
 /** Works out the field map of a site that is a folder of files, by the names of the files and what stands in some. */
 final readonly class FolderProposer
@@ -179,7 +180,8 @@ final readonly class FolderProposer
                 implode(', ', $patterns),
                 '',
                 $notation,
-                count($looked)." of these files were looked into; they name $named files of the site",
+                Words::many(count($looked), 'file').' looked into; '
+                    .Words::many($named, 'file').' of the site named there',
                 $named,
                 null,
                 kind: "$kind-file",

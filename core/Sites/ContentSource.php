@@ -16,8 +16,21 @@ interface ContentSource
     /** @return list<string> the kinds of record that the field map names */
     public function kinds(): array;
 
-    /** @throws SourceUnavailable */
-    public function count(string $kind): int;
+    /**
+     * @param  int|null  $most counting ends there
+     *
+     * @throws SourceUnavailable
+     */
+    public function count(string $kind, ?int $most = null): int;
+
+    /**
+     * Some records, those whose keys come first, without looking at the others.
+     *
+     * @return iterable<SourceRecord>
+     *
+     * @throws SourceUnavailable
+     */
+    public function first(string $kind, int $count): iterable;
 
     /**
      * Cuts the records of a kind into ranges of about $size, in the order of their keys.

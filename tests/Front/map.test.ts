@@ -64,7 +64,9 @@ describe('the words that are offered', () => {
     'records.*': ['table', 'fields'],
     'records.*.fields.*': ['notation'],
   };
-  const words = wordsAt(lines, ['html', 'url'], ['page', 'banner']);
+  const tables = { entries: ['id', 'slug', 'body'], sections: ['code', 'name'] };
+  const speech = { lines, notations: ['html', 'url'], kinds: ['page', 'banner'], tables, text: MAP };
+  const words = wordsAt(speech);
   it('are those of the place', () => {
     expect(words([], false)).toEqual(['version', 'records']);
     expect(words(['records', 'page'], false)).toEqual(['table', 'fields']);
@@ -76,7 +78,38 @@ describe('the words that are offered', () => {
     expect(words(['records', 'page', 'fields', 'body', 'notation'], true)).toEqual(['html', 'url']);
     expect(words(['records', 'page', 'fields', 'body', 'names'], true)).toEqual(['page', 'banner']);
     expect(words(['records', 'page', 'everywhere'], true)).toEqual(['true', 'false']);
-    expect(words(['records', 'page', 'title'], true)).toEqual([]);
+    expect(words(['records', 'page', 'where'], true)).toEqual([]);
+  });
+});
+
+describe('tables and columns', () => {
+  const text = `media: { table: sections, key: code }
+records:
+  page:
+    table: entries
+    joins:
+      section: { table: sections, on: { code: slug } }
+    fields: {}
+`;
+  const tables = { entries: ['id', 'slug', 'body'], sections: ['code', 'name'] };
+  const words = wordsAt({ lines: {}, notations: [], kinds: ['page'], tables, text });
+  it('are offered where they can be named', () => {
+    expect(words(['records', 'page', 'table'], true)).toEqual(['entries', 'sections']);
+    expect(words(['records', 'page', 'key'], true)).toEqual(['id', 'slug', 'body']);
+    expect(words(['records', 'page', 'fields'], false)).toEqual(['id', 'slug', 'body']);
+    expect(words(['records', 'page', 'state', 'column'], true)).toEqual(['id', 'slug', 'body']);
+    expect(words(['media', 'path'], true)).toEqual(['code', 'name']);
+  });
+  it('are those of the joined table on the left of a pair, and of the own one on its right', () => {
+    expect(words(['records', 'page', 'joins', 'section', 'on'], false)).toEqual(['code', 'name']);
+    expect(words(['records', 'page', 'joins', 'section', 'on', 'code'], true)).toEqual([
+      'id',
+      'slug',
+      'body',
+    ]);
+  });
+  it('are not offered while nobody said the table', () => {
+    expect(words(['records', 'other', 'fields'], false)).toEqual([]);
   });
 });
 

@@ -102,6 +102,13 @@ final readonly class DraftController
         return new JsonResponse(FieldMapController::tried($request, $site, $trial));
     }
 
+    public function tables(Draft $draft): JsonResponse
+    {
+        $site = $this->connector->draft(Settings::fromArray($draft->said, '/'));
+
+        return new JsonResponse(['tables' => (object) FieldMapController::names($site)]);
+    }
+
     /** Keeps the site, and has it read for the first time. */
     public function connect(Request $request, Draft $draft, ReadSite $readSite): JsonResponse
     {

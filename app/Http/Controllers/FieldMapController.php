@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Connect\Coverage;
+use App\Connect\DbSamples;
 use App\Connect\MapTrial;
 use App\Connect\MapVersions;
 use App\Models\Site;
@@ -22,6 +23,9 @@ final readonly class FieldMapController
 {
     /** Seconds for which the answer to what a map leaves out is kept; to find it, every table is looked at. */
     private const FRESH = 600;
+
+    /** Tables whose names are offered. */
+    private const TABLES = 3000;
 
     public function __construct(private MapVersions $versions)
     {
@@ -48,6 +52,34 @@ final readonly class FieldMapController
     public function try(Request $request, Site $site, MapTrial $trial): JsonResponse
     {
         return new JsonResponse(self::tried($request, $site, $trial));
+    }
+
+    public function tables(Site $site): JsonResponse
+    {
+        return new JsonResponse(['tables' => (object) self::names($site)]);
+    }
+
+    /**
+     * What may be named in a map of a site, kept for a while: to know it, the whole schema is looked at.
+     *
+     * @return array<string, list<string>> table → columns
+     */
+    public static function names(Site $site): array
+    {
+        $connection = $site->connection;
+        if ($connection['dsn'] === '') {
+            return [];
+        }
+
+        return Cache::remember(
+            'tables-'.hash('xxh128', implode("\0", [$connection['dsn'], $connection['user'], $connection['password']])),
+            self::FRESH,
+            static fn (): array => array_slice(
+                (new DbSamples($connection['dsn'], $connection['user'], $connection['password']))->names(),
+                0,
+                self::TABLES,
+            ),
+        );
     }
 
     /** @return array<string, mixed> */

@@ -77,7 +77,8 @@ function Unexplained() {
   return (
     <section className="mt-8" aria-label="Shown on pages and not explained">
       <h2 className="figures mb-1 text-[1.15rem] font-semibold">
-        Shown on pages, and named by no record <span className="font-normal text-soft">{number(total)}</span>
+        Shown on pages, and named by no record{' '}
+        {total > 0 && <span className="font-normal text-soft">{number(total)}</span>}
       </h2>
       {survey.isError || list.isError ? (
         <Failed error={survey.error ?? list.error} again={survey.isError ? survey.refetch : list.refetch} />

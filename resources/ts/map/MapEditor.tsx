@@ -21,13 +21,26 @@ interface Props {
   notations: readonly string[];
   /** Holds a map against the source; nobody keeps it. */
   onTry: (map: string, kind: string | null) => Promise<Tried>;
+  /** Asks for the tables that may be named; without them, none are offered. */
+  onTables: () => Promise<{ tables: Record<string, string[]> }>;
   fileName: string;
   /** What can be done with a map, given what was found wrong with it. */
   children: (sound: boolean) => ReactNode;
 }
 
 /** A field map while it is written: at the left its text, at the right what it reads. */
-export function MapEditor({ id, map, text, onText, lines, notations, onTry, fileName, children }: Props) {
+export function MapEditor({
+  id,
+  map,
+  text,
+  onText,
+  lines,
+  notations,
+  onTry,
+  onTables,
+  fileName,
+  children,
+}: Props) {
   const [kind, setKind] = useState<string | null>(null);
   const settled = useSettled(text, 600);
   const tried = useQuery({
@@ -38,7 +51,16 @@ export function MapEditor({ id, map, text, onText, lines, notations, onTry, file
     gcTime: 60_000,
   });
   const kinds = tried.data?.kinds;
-  const words = useMemo(() => wordsAt(lines, notations, kinds ?? []), [lines, notations, kinds]);
+  const tables = useQuery({
+    queryKey: ['map-tables', id],
+    queryFn: onTables,
+    staleTime: 600_000,
+    retry: false,
+  });
+  const words = useMemo(
+    () => wordsAt({ lines, notations, kinds: kinds ?? [], tables: tables.data?.tables ?? {}, text }),
+    [lines, notations, kinds, tables.data, text],
+  );
   const isCurrent = settled === text && !tried.isPlaceholderData && tried.data !== undefined;
   const problem = tried.data?.problem ?? null;
   return (

@@ -54,6 +54,7 @@ function Editing({ site, proposed }: { site: SiteMap; proposed: string | undefin
       lines={site.lines}
       notations={site.notations}
       fileName={`${slug}-map.yaml`}
+      onTables={() => body(client.GET('/sites/{site}/map/tables', { params: { path: { site: slug } } }))}
       onTry={(map, kind) =>
         body(client.POST('/sites/{site}/map/try', { params: { path: { site: slug } }, body: { map, kind } }))
       }

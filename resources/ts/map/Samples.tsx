@@ -3,6 +3,9 @@ import type { MapSample, Tried } from '@/api/types';
 import { Failed, Loading } from '@/ui/States';
 import { kindWord, many, number } from '@/ui/words';
 
+/** So far records are counted while somebody types. */
+const COUNTED = 10_000;
+
 interface Props {
   tried: Tried | undefined;
   error: unknown;
@@ -40,7 +43,7 @@ export function Samples({ tried, error, busy, kind, onKind }: Props) {
           {busy
             ? 'trying it…'
             : tried.count !== null &&
-              `${number(tried.count)} ${kindWord(tried.kind ?? 'record', tried.count)}`}
+              `${number(tried.count)}${tried.count >= COUNTED ? ' or more' : ''} ${kindWord(tried.kind ?? 'record', tried.count)}`}
         </span>
       </div>
       <div

@@ -137,6 +137,9 @@ export function MapText({
             lines={draft.lines}
             notations={draft.notations}
             fileName="map.yaml"
+            onTables={() =>
+              body(client.GET('/drafts/{draft}/tables', { params: { path: { draft: draft.id } } }))
+            }
             onTry={(map, kind) =>
               body(
                 client.POST('/drafts/{draft}/try', {

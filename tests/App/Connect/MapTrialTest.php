@@ -39,6 +39,12 @@ it('shows records of a kind with what they refer to, resolved', function (): voi
     }
 });
 
+it('names the tables and columns that a map can speak of, to owners', function (): void {
+    $said = $this->as(Role::Owner)->getJson('/api/sites/korrin-bay/map/tables')->assertOk()->json('tables');
+    expect($said['entries'])->toContain('slug', 'body')->and($said['media'])->toContain('path');
+    $this->as(Role::Maintainer)->getJson('/api/sites/korrin-bay/map/tables')->assertForbidden();
+});
+
 it('says what is wrong with a map at its line, and changes nothing', function (
     string $from,
     string $to,

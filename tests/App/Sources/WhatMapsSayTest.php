@@ -8,6 +8,7 @@ use Tests\App\Sources\Source;
 use Ylema\Reading\FieldReader;
 use Ylema\Sites\Owner;
 use Ylema\Sites\SourceField;
+use Ylema\Sites\SourceRecord;
 use Ylema\Sites\WriteRefused;
 
 /*
@@ -359,6 +360,37 @@ it('puts folders before bare paths that other columns of the row say, and writes
         ->toBeNull()
         ->and($engine->value('select img from w_folders where id = 1'))
         ->toBe('z.jpg');
+})->with(Source::KINDS);
+
+it('gives the first records, and counts so far, without the others', function (string $kind): void {
+    $engine = new Engine(
+        $kind,
+        <<<'SQL'
+        create table w_many (id {serial}, part varchar(10), body {text});
+        insert into w_many (part, body) values ('a', '1'), ('a', '2'), ('b', '3'), ('c', '4');
+        SQL
+        ,
+    );
+    $open = $engine->open(
+        <<<'YAML'
+        records:
+          page: { table: w_many, key: id, where: "body <> '1'", fields: { body: html } }
+          part: { table: w_many, key: part, distinct: true }
+        YAML
+        ,
+    );
+    $keys = static fn (string $kind, int $count): array => array_map(
+        static fn (SourceRecord $record): string => $record->key,
+        iterator_to_array($open->first($kind, $count), false),
+    );
+    expect($keys('page', 2))
+        ->toBe(['2', '3'])
+        ->and($keys('page', 9))
+        ->toBe(['2', '3', '4'])
+        ->and($keys('part', 2))
+        ->toBe(['a', 'b'])
+        ->and([$open->count('page'), $open->count('page', 2), $open->count('part'), $open->count('part', 2)])
+        ->toBe([3, 2, 3, 2]);
 })->with(Source::KINDS);
 
 it('says something else where a column is empty', function (string $kind): void {
