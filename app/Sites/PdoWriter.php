@@ -196,26 +196,11 @@ final class PdoWriter
     /** @param  array<string, string|null>  $row */
     private static function forbidden(KindMap $map, Replacement $replacement, array $row): ?WriteRefused
     {
-        $what = "The $map->kind \"$replacement->key\"";
-        if ($map->isKept || $map->isDistinct) {
-            return new WriteRefused(
-                $what,
-                "the field map says that it is never written (records.$map->kind.read_only)",
-            );
-        }
         foreach (array_keys($replacement->fields) as $field) {
-            if ($map->fields[$field]->rule($row)?->isKept === true) {
-                return new WriteRefused(
-                    $what,
-                    "the field map says that its $field is never written (records.$map->kind.fields.$field)",
-                );
-            }
-            if (in_array($field, $map->key->columns, true)) {
-                return new WriteRefused(
-                    $what,
-                    "its $field is a part of the key that names it, so that it would be another record. Change it on "
-                        .'the site, or name a key in the field map that leaves it out',
-                );
+            $rule = $map->fields[$field]->rule($row);
+            $why = $rule === null ? null : $map->fixed($field, $rule);
+            if ($why !== null) {
+                return new WriteRefused("The $map->kind \"$replacement->key\"", $why);
             }
         }
 

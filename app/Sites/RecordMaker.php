@@ -36,7 +36,13 @@ final class RecordMaker
         foreach ($map->fields as $name => $field) {
             $rule = isset($row[$name]) ? $field->rule($row) : null;
             if ($rule !== null) {
-                $fields[] = new SourceField($name, (string) $row[$name], $rule->notation, $this->rulesOf($rule, $row));
+                $fields[] = new SourceField(
+                    $name,
+                    (string) $row[$name],
+                    $rule->notation,
+                    $this->rulesOf($rule, $row),
+                    $map->fixed($name, $rule),
+                );
             }
         }
         $facts = array_map(

@@ -11,7 +11,8 @@ final class Hints
         '~(?:^|_)(?:media|medium|images?|img|pics?|pict|pictures?|photos?|fotos?|bild(?:er)?|imagen(?:es)?|'.
         'immagin[ei]|afbeelding(?:en)?|kuvat?|obraz(?:ek|ky)?|files?|datei|thumb(?:nail)?s?|hero|logo|icon|favicon|'.
         'poster|avatar|banner|cover|gallery|galerie|slides?|'.
-        'slider|carousel|album|background|bg|portraits?|attachments?|assets?|figures?|plates?|visual|illustration|featured|symbol|badge|header_?image)'.
+        'slider|carousel|album|background|bg|portraits?|attachments?|assets?|'.
+        'figures?|plates?|visual|illustration|featured|symbol|badge|header_?image)'.
         '(?:_|$|\d)~i';
 
     /** What holds several media, and may have a number of its own. */

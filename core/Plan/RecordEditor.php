@@ -14,6 +14,7 @@ use Ylema\Reading\FieldReader;
 use Ylema\Reading\Reading;
 use Ylema\Reading\Reference;
 use Ylema\Sites\SourceRecord;
+use Ylema\Sites\WriteRefused;
 
 /** Makes the step that gives chosen places of a record new values, or says why it cannot be made. */
 final readonly class RecordEditor
@@ -50,6 +51,11 @@ final readonly class RecordEditor
             $places = $wanted[$field->name] ?? [];
             if ($places === []) {
                 continue;
+            }
+            if ($field->fixed !== null) {
+                $what = "The $record->kind \"$record->key\"";
+
+                return $this->left($uses, (new WriteRefused($what, $field->fixed))->getMessage());
             }
             $reading = $this->reader->read($field->text, $field->notation, $field->rules);
             $changes = $gone = [];

@@ -63,3 +63,22 @@ it('says of a kind that is never written that it would be refused', function ():
         'refused: the field map says that it is never written (records.page.read_only)',
     );
 });
+
+it('leaves out of a plan what the map says is never written, with the reason', function (): void {
+    $this->touched();
+    $site = $this->site();
+    $kept = '      body: { notation: html, read_only: true }';
+    $map = preg_replace('~^      body: html$~m', $kept, $site->field_map, 1, $count);
+    expect($count)->toBe(1);
+    $site->update(['field_map' => $map]);
+    $plan = $this->plan('people/maren-oake.jpg', 'people/lise-holm.jpg');
+    $left = $plan->steps()->where('state', 'left-out')->get();
+    expect($left->count())
+        ->toBeGreaterThan(10)
+        ->and($left->pluck('record_kind')->unique()->sort()->values()->all())
+        ->toBe(['page', 'post'])
+        ->and($left->pluck('message')->unique()->count())
+        ->toBe($left->count())
+        ->and($left->firstWhere('record_kind', 'post')?->message)
+        ->toContain('its body is never written (records.post.fields.body)');
+});
