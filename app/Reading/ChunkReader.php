@@ -7,6 +7,7 @@ namespace App\Reading;
 use App\Models\MediaFile;
 use App\Models\ReadingChunk;
 use App\Models\Record;
+use App\Sites\FileRow;
 use App\Sites\OpenSite;
 use App\Support\BulkRows;
 use App\Usage\Carrying;
@@ -226,6 +227,9 @@ final class ChunkReader
                 foreach ($reading->problems as $problem) {
                     $own[] = ['field' => $field->name, 'line' => $problem->line, 'message' => $problem->message];
                 }
+            }
+            if ($record->unread !== null) {
+                $own[] = ['field' => FileRow::TEXT, 'message' => $record->unread];
             }
             foreach ($record->owners as $owner) {
                 $this->tie(

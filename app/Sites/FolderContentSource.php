@@ -24,7 +24,7 @@ use Ylema\Sites\WriteRefused;
 /** A folder of files as content: pages, style sheets, templates, data. Each file is a record, named by its path. */
 final class FolderContentSource implements Checkable, ContentSource, Rehearses
 {
-    /** Bytes; what is larger nobody wrote by hand, and it is not read. */
+    /** Bytes; of what is larger, only the name is read. */
     private const LARGEST = 16 * 1024 * 1024;
 
     /** What tools keep for themselves beside a site. */
@@ -279,15 +279,40 @@ final class FolderContentSource implements Checkable, ContentSource, Rehearses
 
     private function record(string $kind, string $path): ?SourceRecord
     {
-        $state = $this->files->exists($path) ? @filesize("$this->folder/$path") : false;
-        if ($state === false || $state > self::LARGEST) {
+        $size = $this->files->exists($path) ? @filesize("$this->folder/$path") : false;
+        if ($size === false) {
             return null;
+        }
+        // What cannot be read is there all the same, or what it shows would look as if nothing used it.
+        if ($size > self::LARGEST) {
+            $most = self::LARGEST / 1_048_576;
+
+            return $this->unread($kind, $path, "It has more than $most MB, which nobody wrote by hand; it was not read.");
+        }
+        if (! @is_readable("$this->folder/$path")) {
+            return $this->unread($kind, $path, 'It cannot be read by the user that Ylema runs as. Give it the right.');
         }
         try {
             return $this->maker->record($this->map->kind($kind), FileRow::of($path, $this->files->read($path)));
         } catch (FileMissing) {
             return null;
         }
+    }
+
+    private function unread(string $kind, string $path, string $why): SourceRecord
+    {
+        $record = $this->maker->record($this->map->kind($kind), FileRow::of($path, ''));
+
+        return new SourceRecord(
+            $record->kind,
+            $record->key,
+            $record->title,
+            $record->address,
+            $record->state,
+            [],
+            $record->facts,
+            unread: $why,
+        );
     }
 
     /** The first kind of the map whose patterns a path fits. */

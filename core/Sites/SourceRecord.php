@@ -21,6 +21,7 @@ final readonly class SourceRecord
      * @param  array<string, string|int|null>  $facts shown to the maintainer: dates, sizes, counts
      * @param  list<string>  $also further addresses below the site's root that lead to the same page
      * @param  list<Owner>  $owners records that show it as a part of themselves
+     * @param  string|null  $unread why its text was not read at all, as a sentence
      */
     public function __construct(
         public string $kind,
@@ -32,6 +33,7 @@ final readonly class SourceRecord
         public array $facts = [],
         public array $also = [],
         public array $owners = [],
+        public ?string $unread = null,
     ) {
         $this->contentHash = self::hashOf(array_column($fields, 'text', 'name'));
         $this->hash = hash(
@@ -45,6 +47,7 @@ final readonly class SourceRecord
                 // What most records have none of leaves their hash as it is.
                 ...($also === [] ? [] : ["\1also", ...$also]),
                 ...array_map(static fn (Owner $o): string => "\1$o->field\1$o->kind\1$o->key", $owners),
+                ...$unread === null ? [] : ["\1unread", $unread],
             ]),
         );
     }

@@ -113,3 +113,34 @@ it('swaps in place: nothing changes but the reference, and mode and time stay', 
         expect(file_get_contents("$this->folder/$path"))->toBe($text);
     }
 });
+
+it('says which files it could not read, and keeps them as records', function (): void {
+    $site = $this->lane_site;
+    $large = fopen("$this->folder/large.html", 'w');
+    ftruncate($large, 16 * 1024 * 1024 + 1);
+    fclose($large);
+    chmod("$this->folder/plots/2.html", 0);
+    try {
+        $reading = SecondSite::read($site);
+        $said = DB::table('records')
+            ->where('site_id', $site->id)
+            ->whereIn('key', ['large.html', 'plots/2.html'])
+            ->orderBy('key')
+            ->pluck('problems', 'key')
+            ->map(static fn (string $json): string => json_decode($json, true)[0]['message'])
+            ->all();
+    } finally {
+        chmod("$this->folder/plots/2.html", 0o640);
+    }
+    expect($reading->problem)
+        ->toBeNull()
+        ->and($said)
+        ->toBe([
+            'large.html' => 'It has more than 16 MB, which nobody wrote by hand; it was not read.',
+            'plots/2.html' => 'It cannot be read by the user that Ylema runs as. Give it the right.',
+        ]);
+    // Readable again, it is read as before.
+    SecondSite::read($site);
+    expect(DB::table('records')->where('site_id', $site->id)->where('key', 'plots/2.html')->value('problems'))
+        ->toBe('[]');
+});
