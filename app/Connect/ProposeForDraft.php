@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Connect;
 
 use App\Models\Draft;
+use App\Support\WorkLock;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
 use Throwable;
@@ -27,9 +28,11 @@ final class ProposeForDraft implements ShouldQueue
     public function handle(Connector $connector): void
     {
         $draft = Draft::query()->find($this->draftId);
-        if ($draft === null) {
+        $lock = WorkLock::take(WorkLock::DRAFT, $this->draftId);
+        if ($draft === null || $lock === null) {
             return;
         }
+        $draft->update(['begun_at' => now()]);
         try {
             $settings = Settings::fromArray($draft->said, '/');
             $proposal = $connector->proposal($connector->draft($settings), $draft->answers);
@@ -61,14 +64,34 @@ final class ProposeForDraft implements ShouldQueue
             ]);
         } catch (Throwable $e) {
             $this->failed($e);
+        } finally {
+            $lock->release();
         }
     }
 
-    /** Also when the worker that did it was killed. */
+    /** A worker that was killed lets go of its lock, and says nothing: whoever looks at the draft says it instead. */
+    public static function giveUp(Draft $draft): void
+    {
+        if (
+            $draft->state === 'proposing'
+            && $draft->begun_at !== null
+            && WorkLock::isFree(WorkLock::DRAFT, $draft->id)
+            // It may have ended well between the two looks.
+            && $draft->refresh()->state === 'proposing'
+        ) {
+            $draft->update([
+                'state' => 'failed',
+                'problem' => 'The process that worked the map out was ended before it was done. Ask for it again.',
+            ]);
+        }
+    }
+
+    /** Also where the queue gives up on it. */
     public function failed(?Throwable $why): void
     {
         Draft::query()
             ->whereKey($this->draftId)
+            ->where('state', 'proposing')
             ->update([
                 'state' => 'failed',
                 'problem' => $why instanceof Failure

@@ -19,6 +19,7 @@ use Illuminate\Support\Carbon;
  *     questions: list<array{id: string, words: string, answers: list<array{id: string, words: string}>,
  *     samples: list<string>}>}|null $proposal
  * @property array<string, string> $answers question → answer
+ * @property Carbon|null $begun_at when a worker began to work its map out; null while none has
  * @property Carbon|null $updated_at
  */
 final class Draft extends Model
@@ -31,5 +32,10 @@ final class Draft extends Model
     protected $attributes = ['answers' => '{}', 'state' => 'new'];
 
     /** @var array<string, string> */
-    protected $casts = ['said' => 'encrypted:array', 'proposal' => 'array', 'answers' => 'array'];
+    protected $casts = [
+        'said' => 'encrypted:array',
+        'proposal' => 'array',
+        'answers' => 'array',
+        'begun_at' => 'datetime',
+    ];
 }

@@ -6,6 +6,7 @@ namespace App\People;
 
 use App\Models\User;
 use Illuminate\Auth\Passwords\PasswordBroker;
+use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Password;
 use LogicException;
 
@@ -62,16 +63,20 @@ final readonly class WaysIn
      */
     public function enter(string $email, string $token, string $password, ?string $name): User
     {
-        $person = $this->person($email, $token);
-        $this->broker($person)->deleteToken($person);
-        $person->forceFill([
-            'password' => $password,
-            'name' => $name ?? $person->name,
-            'joined_at' => $person->joined_at ?? now(),
-        ])->save();
-        $this->people->signOut($person);
+        return DB::transaction(function () use ($email, $token, $password, $name): User {
+            // Of two who use one link at one moment, the second finds it used.
+            User::query()->where('email', mb_strtolower($email))->lockForUpdate()->first();
+            $person = $this->person($email, $token);
+            $this->broker($person)->deleteToken($person);
+            $person->forceFill([
+                'password' => $password,
+                'name' => $name ?? $person->name,
+                'joined_at' => $person->joined_at ?? now(),
+            ])->save();
+            $this->people->signOut($person);
 
-        return $person;
+            return $person;
+        });
     }
 
     private function broker(User $person): PasswordBroker

@@ -35,6 +35,8 @@ final readonly class WorkLock
 
     public const LOOKS = 0x5956;
 
+    public const DRAFT = 0x5957;
+
     private function __construct(private int $space, private int $id)
     {
     }

@@ -50,3 +50,16 @@ it('waits while the site is being read, and surveys nothing that may not be aske
         ->and(Artisan::call('ylema:site', ['site' => 'korrin-bay', '--nightly' => 'midnight']))
         ->toBe(2);
 });
+
+it('begins tomorrow where the minute is past today', function (): void {
+    $this->travelTo('2026-12-01 12:00:00');
+    Artisan::call('ylema:site', ['site' => 'korrin-bay', '--nightly' => '03:10']);
+    $readings = Reading::query()->count();
+    Artisan::call('ylema:nightly');
+    expect(Reading::query()->count())->toBe($readings);
+    $this->travelTo('2026-12-02 03:10:10');
+    Artisan::call('ylema:nightly');
+    expect(Reading::query()->count())->toBe($readings + 1);
+    Artisan::call('ylema:site', ['site' => 'korrin-bay', '--nightly' => 'off']);
+    $this->travelBack();
+});

@@ -5,7 +5,9 @@ declare(strict_types=1);
 use App\Models\Role;
 use App\Models\User;
 use App\People\Letter;
+use App\People\PersonRefused;
 use App\People\WaysIn;
+use Illuminate\Database\QueryException;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Hash;
@@ -255,4 +257,25 @@ it('says a link on the command line, for the first owner too', function (): void
     $this->postJson('/api/welcome', [...carried($link[0]), 'password' => 'a long new password', 'name' => 'Ada First'])
         ->assertStatus(204);
     $this->getJson('/api/session')->assertJson(['user' => ['name' => 'Ada First', 'role' => 'owner']]);
+});
+
+it('lets the second of two who use one link at one moment wait, and then finds it used', function (): void {
+    $person = User::query()->where('role', 'viewer')->sole();
+    $way = carried(app(WaysIn::class)->make($person)->address);
+    config(['database.connections.beside' => config('database.connections.pgsql')]);
+    $first = DB::connection('beside');
+    $first->beginTransaction();
+    $first->select('select id from users where id = ? for update', [$person->id]);
+    DB::statement("set lock_timeout = '300ms'");
+    try {
+        expect(fn () => app(WaysIn::class)->enter($way['email'], $way['token'], 'a long new password', null))
+            ->toThrow(QueryException::class, 'lock timeout');
+    } finally {
+        DB::statement('set lock_timeout = 0');
+        $first->rollBack();
+        DB::purge('beside');
+    }
+    expect(app(WaysIn::class)->enter($way['email'], $way['token'], 'a long new password', null)->id)->toBe($person->id);
+    expect(fn () => app(WaysIn::class)->enter($way['email'], $way['token'], 'another password', null))
+        ->toThrow(PersonRefused::class);
 });

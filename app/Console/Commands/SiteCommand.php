@@ -48,7 +48,13 @@ final class SiteCommand extends Command
 
                 return 2;
             }
-            $site->update(['nightly' => $nightly === 'off' ? null : $nightly]);
+            // A minute that is past today comes again tomorrow.
+            $done = $nightly !== 'off' && $nightly <= now()->format('H:i') ? now()->toDateString() : null;
+            $site->update([
+                'nightly' => $nightly === 'off' ? null : $nightly,
+                'nightly_read_on' => $done ?? $site->nightly_read_on,
+                'nightly_surveyed_on' => $done ?? $site->nightly_surveyed_on,
+            ]);
         }
         $writes = $this->option('writes');
         if ($writes !== null && ! in_array($writes, ['yes', 'no'], true)) {

@@ -50,6 +50,8 @@ final readonly class DraftController
 
     public function show(Draft $draft): JsonResponse
     {
+        ProposeForDraft::giveUp($draft);
+
         return new JsonResponse($this->whole($draft));
     }
 
@@ -72,6 +74,7 @@ final readonly class DraftController
         $asked = $request->validate(['answers' => ['array'], 'answers.*' => ['string', 'max:200']]);
         $draft->update([
             'state' => 'proposing',
+            'begun_at' => null,
             'problem' => null,
             'answers' => [...$draft->answers, ...$asked['answers'] ?? []],
         ]);

@@ -2,9 +2,11 @@
 
 declare(strict_types=1);
 
+use App\Connect\ProposeForDraft;
 use App\Models\Draft;
 use App\Models\Role;
 use App\Models\Site;
+use App\Support\WorkLock;
 use Illuminate\Support\Facades\DB;
 use Tests\App\Connect\SecondSite;
 use Tests\App\Sources\SshServer;
@@ -161,4 +163,25 @@ it('takes files on another machine, keeps their key, and never answers it', func
     } finally {
         $server->end();
     }
+});
+
+it('says that a worker was killed while it worked a map out, and waits for one that has not begun', function (): void {
+    $this->as(Role::Owner);
+    $said = ['name' => 'Mill', 'address' => 'https://mill.example/', 'content' => '/nowhere', 'files' => '/nowhere'];
+    $draft = Draft::query()->create(['said' => $said, 'state' => 'proposing']);
+    $this->getJson("/api/drafts/$draft->id")->assertOk()->assertJsonPath('state', 'proposing');
+    $draft->update(['begun_at' => now()]);
+    // A worker lives in a connection of its own.
+    config(['database.connections.beside' => config('database.connections.pgsql')]);
+    DB::connection('beside')->select('select pg_advisory_lock(?, ?)', [WorkLock::DRAFT, $draft->id]);
+    $this->getJson("/api/drafts/$draft->id")->assertOk()->assertJsonPath('state', 'proposing');
+    DB::purge('beside');
+    $this->getJson("/api/drafts/$draft->id")
+        ->assertOk()
+        ->assertJsonPath('state', 'failed')
+        ->assertSee('Ask for it again');
+    // What comes too late takes nothing back.
+    $draft->update(['state' => 'proposed']);
+    (new ProposeForDraft($draft->id))->failed(null);
+    expect($draft->refresh()->state)->toBe('proposed');
 });
