@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Backup;
 
 use App\Support\StillMoment;
+use ErrorException;
 use FilesystemIterator;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\File;
@@ -68,6 +69,9 @@ final readonly class BackupWriter
             }
 
             return $weighed;
+        } catch (ErrorException $e) {
+            // Of a write that failed, PHP says why in a warning.
+            throw BackupTrouble::step('Writing the backup', $e->getMessage());
         } finally {
             if (is_file($part)) {
                 @unlink($part);

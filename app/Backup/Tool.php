@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Backup;
 
+use Symfony\Component\Process\Exception\ProcessSignaledException;
 use Symfony\Component\Process\Process;
 
 /** A program of the system that takes part in a backup. No password stands among its arguments. */
@@ -20,16 +21,26 @@ final readonly class Tool
         // Not where the command was called: that folder may be closed to this user.
         $process = new Process($command, '/', ['LC_ALL' => 'C', ...self::database()], null, null);
         $said = $trouble = '';
-        $listen = static function (string $kind, string $bytes) use ($to, &$said, &$trouble): void {
+        $listen = static function (string $kind, string $bytes) use ($what, $to, &$said, &$trouble): void {
             if ($kind === Process::ERR) {
                 $trouble .= $bytes;
             } elseif ($to === null) {
                 $said .= $bytes;
-            } else {
-                fwrite($to, $bytes);
+            } elseif (@fwrite($to, $bytes) !== strlen($bytes)) {
+                throw BackupTrouble::step($what, 'what it is passed on to took no more of it.');
             }
         };
-        $process->disableOutput()->run($listen);
+        try {
+            $process->disableOutput()->run($listen);
+        } catch (ProcessSignaledException $e) {
+            $signal = $e->getSignal();
+            throw BackupTrouble::step(
+                $what,
+                $signal === SIGXFSZ
+                    ? 'this user may not write files as large as that (ulimit -f).'
+                    : "it was ended from outside (signal $signal).",
+            );
+        }
         if (! $process->isSuccessful()) {
             throw BackupTrouble::step($what, $trouble);
         }

@@ -8,6 +8,7 @@ use App\Backup\BackupTrouble;
 use App\Backup\BackupWriter;
 use Illuminate\Console\Command;
 use Illuminate\Support\Facades\File;
+use Symfony\Component\Console\Output\ConsoleOutputInterface;
 use Ylema\Plan\Words;
 
 final class BackupCommand extends Command
@@ -31,7 +32,9 @@ final class BackupCommand extends Command
         try {
             [$files, $weight] = $writer->write($file);
         } catch (BackupTrouble $e) {
-            $this->error($e->getMessage());
+            // On standard output stands the backup.
+            $output = $this->output->getOutput();
+            ($output instanceof ConsoleOutputInterface ? $output->getErrorOutput() : $output)->writeln($e->getMessage());
 
             return self::FAILURE;
         }

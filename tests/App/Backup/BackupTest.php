@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Models\Site;
 use Illuminate\Support\Facades\DB;
+use Symfony\Component\Process\Process;
 use Tests\App\Backup\OtherInstallation;
 
 /*
@@ -106,6 +107,31 @@ it('says what is wrong with where it is to lie, and leaves nothing there', funct
     [$code] = OtherInstallation::said(OtherInstallation::ofTests('ylema:backup', $this->file, '--keep=2'));
     expect($code)->toBe(2);
 });
+
+it('says what filled up or was forbidden while it was written, and leaves nothing there', function (
+    string $shell,
+    string $to,
+    string $says,
+): void {
+    $own = OtherInstallation::ofTests('ylema:backup', $to === '' ? $this->file : $to);
+    $process = Process::fromShellCommandline(
+        str_replace('BACKUP', $own->getCommandLine(), $shell),
+        $own->getWorkingDirectory(),
+        $own->getEnv(),
+    );
+    [$code, $said] = OtherInstallation::said($process);
+    expect($code)
+        ->toBe(1)
+        ->and($said)
+        ->toContain($says)
+        ->and(glob("$this->file*"))
+        ->toBe([])
+        ->and(glob(storage_path('app/backup/*')))
+        ->toBe([]);
+})->with([
+    'no room behind the pipe' => ['BACKUP > /dev/full', '-', 'took no more of it'],
+    'no file as large' => ['ulimit -f 20; BACKUP', '', 'may not write files as large as that'],
+]);
 
 it('writes to standard output, for whoever passes it on', function (): void {
     $process = OtherInstallation::ofTests('ylema:backup', '-');
