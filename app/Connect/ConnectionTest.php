@@ -9,6 +9,7 @@ use App\Outgoing\HostNames;
 use App\Sites\Checkable;
 use App\Sites\FieldMap;
 use App\Sites\FieldMapError;
+use App\Sites\SharedFiles;
 use App\Sites\SiteOpener;
 use App\Sites\Sql\Connection;
 use App\Sites\Sql\MySql;
@@ -35,7 +36,12 @@ final readonly class ConnectionTest
      */
     public function of(Site $site, bool $writes = false): array
     {
-        return [...$this->content($site, $writes), ...$this->files($site, $writes), ...$this->map($site)];
+        return [
+            ...$this->content($site, $writes),
+            ...$this->files($site, $writes),
+            ...$this->shared($site),
+            ...$this->map($site),
+        ];
     }
 
     /** @return list<Finding> */
@@ -251,6 +257,24 @@ final readonly class ConnectionTest
                     .($writes ? '; one was written and taken away again.' : '.'),
             ),
         ];
+    }
+
+    /** @return list<Finding> */
+    private function shared(Site $site): array
+    {
+        $names = array_values(array_unique(array_column(SharedFiles::of($site), 'name')));
+
+        return $names === []
+            ? []
+            : [
+                new Finding(
+                    'shared files',
+                    true,
+                    'Files of '.implode(', ', array_map(static fn (string $name): string => "“{$name}”", $names))
+                        .' lie in the same place. What is written there changes for all of them; what another one uses '
+                        .'is not laid to rest here.',
+                ),
+            ];
     }
 
     /** Before there is a map, whether the machine or the store lets anybody in. */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Retire;
 
 use App\Models\Site;
+use App\Sites\SharedFiles;
 use App\Support\BulkRows;
 use App\Support\Sql;
 use Carbon\CarbonImmutable;
@@ -157,6 +158,7 @@ final readonly class Proofs
         $referred = $of('and m.media_item_id = any(cast(:items as bigint[]))');
         $shown = $of('and s.path in (select path from own)');
         $copied = $of('and sha256 in (select sha256 from own)');
+        [$shared, $bindings] = $this->shared();
         $rows = DB::cursor(
             <<<SQL
             with own as materialized (
@@ -179,7 +181,7 @@ final readonly class Proofs
             ), seen as (
                 select s.path, count(distinct s.record_id) as n from sightings s
                 where s.site_id = :site and s.seen and s.path is not null $shown group by 1
-            ), same as (
+            ), shared as ($shared), same as (
                 select sha256, count(*) as n from files where site_id = :site and is_original $copied group by 1
                 having count(*) > 1
             )
@@ -190,16 +192,16 @@ final readonly class Proofs
                 coalesce(l.other_sites, 0) as other_sites,
                 (select k from jsonb_object_keys(l.pages) as k limit 1) as other_page, coalesce(l.mail, 0) as mail,
                 coalesce(l.robots, 0) as robots, extract(epoch from l.last_person_at)::bigint as last_person,
-                coalesce(e.n, 1) - 1 as copies
+                coalesce(e.n, 1) - 1 as copies, h.name as shared_by
             from media_items i left join own f on f.media_item_id = i.id
             left join by_id b on b.item = i.id left join named n on n.file_id = f.id left join led d on d.path = f.path
             left join coded c on c.file_id = f.id left join seen s on s.path = f.path
             left join asked_for l on l.site_id = :site and md5(l.path) = md5(f.path) and l.path = f.path
-            left join same e on e.sha256 = f.sha256
+            left join same e on e.sha256 = f.sha256 left join shared h on h.file_id = f.id
             where i.site_id = :site $only order by i.id, f.is_original desc, f.path
             SQL
             ,
-            ['site' => $this->siteId, ...$items === null ? [] : ['items' => Sql::ids($items)]],
+            ['site' => $this->siteId, ...$bindings, ...$items === null ? [] : ['items' => Sql::ids($items)]],
         );
         $item = null;
         $files = [];
@@ -217,6 +219,38 @@ final readonly class Proofs
         if ($item !== null) {
             yield [$item, $files];
         }
+    }
+
+    /**
+     * SQL: files that another site here keeps as well, and uses, with the name of that site.
+     *
+     * @return array{string, array<string, string|int>} the statement, and its values
+     */
+    private function shared(): array
+    {
+        $parts = $bindings = [];
+        foreach (SharedFiles::of(Site::query()->findOrFail($this->siteId)) as $n => $with) {
+            $parts[] = <<<SQL
+                select f.id as file_id, cast(:name$n as text) as name from own f
+                join files o on o.site_id = :other$n
+                    and o.path = cast(:theirs$n as text) || substr(f.path, length(cast(:mine$n as text)) + 1)
+                join media_items i on i.id = o.media_item_id
+                where starts_with(f.path, :mine$n) and (i.uses > 0 or i.standing <> 'idle')
+                SQL;
+            $bindings += [
+                "name$n" => $with['name'],
+                "other$n" => $with['site'],
+                "theirs$n" => $with['theirs'],
+                "mine$n" => $with['mine'],
+            ];
+        }
+
+        return [
+            $parts === []
+                ? "select cast(null as bigint) as file_id, '' as name where false"
+                : 'select file_id, min(name) as name from ('.implode(' union all ', $parts).') as each group by 1',
+            $bindings,
+        ];
     }
 
     /** @param  list<stdClass>  $files */
@@ -248,6 +282,7 @@ final readonly class Proofs
             $last === [] ? null : max(array_map(intval(...), $last)),
             $original === null ? null : (int) $original->modified,
             $original === null ? 0 : (int) $original->copies,
+            $first('shared_by'),
         );
     }
 
@@ -269,6 +304,7 @@ final readonly class Proofs
             (int) $file->modified,
             // What is drawn from an original is never the only one.
             1,
+            (string) $file->shared_by,
         );
     }
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Connect;
 
 use Ylema\Addresses\SiteAddresses;
+use Ylema\Plan\Words;
 
 /** Works out a whole field map from a database that nobody described, the site's files and its public pages. */
 final class Proposer
@@ -164,6 +165,7 @@ final class Proposer
                 in_array($name, $earlier, true),
             );
         }
+        $this->belong($media);
         foreach (array_diff(array_map(strval(...), array_keys($this->tables)), $needed, $outside) as $name) {
             $this->leftOut[$name] ??= 'nothing in it names a file, and nothing that does is tied to it';
         }
@@ -201,6 +203,24 @@ final class Proposer
         $map['records'] = $records;
 
         return new Proposal($map, $this->evidence, array_values($this->questions), $this->leftOut);
+    }
+
+    /** A folder of another site has files as well, and nothing in the database names any of them. */
+    private function belong(?MediaTable $media): void
+    {
+        $isNamed = $media !== null || preg_grep('~with files that exist|ids of media~', $this->evidence) !== [];
+        if ($isNamed || $this->tables === []) {
+            return;
+        }
+        $this->answer(new Question(
+            'files.folder',
+            $this->files->count() === 0
+                ? 'No file lies in the folder of the files. Is it the folder of this site?'
+                : 'Nothing in the database names any of the '.Words::many($this->files->count(), 'file')
+                    .' in the folder. Is it the folder of this site?',
+            ['no' => 'No: then go back and say another one', 'yes' => 'Yes, no content shows them'],
+            [],
+        ));
     }
 
     /** @return list<string> addresses of pages: those that the site itself links to, and those in its texts */

@@ -97,6 +97,11 @@ final readonly class ProofSheet
 
         return match (true) {
             $looked->read === null => $line(Says::NotKnown, 'The site was never read as a whole.', Verdict::Ask),
+            $traces->sharedBy !== '' && $traces->standing !== Standing::Live => $line(
+                Says::Against,
+                "“{$traces->sharedBy}” keeps the same file, and uses it.",
+                Verdict::Needed,
+            ),
             $traces->standing === Standing::Live && $traces->named > 0 => $line(
                 Says::Against,
                 "$names, and visitors meet it.",

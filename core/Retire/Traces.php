@@ -22,6 +22,7 @@ final readonly class Traces
      * @param  int|null  $lastPerson when a person asked last
      * @param  int|null  $modified when its bytes were last written
      * @param  int  $copies other files with the same bytes that stay
+     * @param  string  $sharedBy another site here that keeps the same file, and uses it; else empty
      */
     public function __construct(
         public Standing $standing,
@@ -38,6 +39,7 @@ final readonly class Traces
         public ?int $lastPerson = null,
         public ?int $modified = null,
         public int $copies = 0,
+        public string $sharedBy = '',
     ) {
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Models\MediaItem;
 use App\Models\Site;
+use App\Retire\Proofs;
 use App\Sites\SiteOpener;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
@@ -228,4 +229,33 @@ it('serves several folders at addresses of their own', function (): void {
         ->toBeFalse()
         ->and(is_file($this->folder.'/files/2014/new.txt'))
         ->toBeFalse();
+});
+
+it('says that two sites keep their files in one place, and lets neither rest what the other uses', function (): void {
+    connected($this, $this->settings);
+    $mill = Site::query()->where('slug', 'hollin-mill')->sole();
+    expect(SecondSite::read($mill)->problem)->toBeNull();
+    // A folder of pages beside it, which shows none of the pictures, and whose files lie one folder deeper.
+    file_put_contents("$this->folder/files/page.html", '<title>Beside</title>');
+    [$code, $says] = connected($this, [
+        'name' => 'Beside',
+        'address' => 'https://beside.example/',
+        'content' => "$this->folder/files",
+        'files' => "$this->folder/files",
+    ]);
+    expect($code)->toBe(0, $says)->and($says)->toContain('Files of “Hollin Mill” lie in the same place.');
+    $beside = Site::query()->where('slug', 'beside')->sole();
+    expect(SecondSite::read($beside)->problem)->toBeNull();
+    $used = MediaItem::query()->where('site_id', $mill->id)->where('uses', '>', 0)->firstOrFail();
+    $theirs = MediaItem::query()
+        ->where('site_id', $beside->id)
+        ->where('path', substr($used->path, strlen('files/')))
+        ->sole();
+    $proofs = (new Proofs($beside->id))->sheets([$theirs->id])[$theirs->id]['sheet'];
+    expect($theirs->uses)
+        ->toBe(0)
+        ->and($theirs->verdict)
+        ->toBe('needed')
+        ->and(implode(' ', array_column($proofs->toArray(), 'sentence')))
+        ->toContain('“Hollin Mill” keeps the same file, and uses it.');
 });

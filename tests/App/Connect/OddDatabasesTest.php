@@ -64,3 +64,29 @@ it('judges rows of 50 MB by their beginning, and broken text by the rest of it',
     ]);
     expect($records['page']['fields'])->toBe(['body' => 'html', 'other' => 'html']);
 });
+
+it('asks whether a folder is that of the site, where nothing in the database names a file of it', function (
+    array $files,
+    string $asks,
+): void {
+    $file = Tests\App\AppTestCase::folder().'/elsewhere.sqlite';
+    @unlink($file);
+    $pdo = new PDO("sqlite:$file");
+    $pdo->exec('create table posts (id integer primary key, title varchar(20), body text)');
+    $pdo->exec("insert into posts values (1, 'One', '<img src=\"/u/a.jpg\">')");
+    $propose = static fn (array $files): array => array_map(
+        static fn (object $question): string => $question->words,
+        (new Proposer(
+            new DbSamples("sqlite:$file", '', ''),
+            new FileLookup($files),
+            new SiteAddresses('https://x.example/'),
+        ))->propose()->questions,
+    );
+    expect(implode(' ', $propose($files)))
+        ->toContain($asks)
+        ->and(implode(' ', $propose(['u/a.jpg'])))
+        ->not->toContain('folder of this site');
+})->with([
+    'another site' => [['pics/x.jpg', 'pics/y.jpg'], 'names any of the 2 files in the folder. Is it the folder'],
+    'an empty folder' => [[], 'No file lies in the folder of the files'],
+]);
