@@ -111,14 +111,14 @@ final class AfterChange implements ShouldQueue
                 ->where('position', '>', $after)
                 ->orderBy('position')
                 ->limit(self::BATCH)
-                ->get(['position', 'record_kind', 'record_key']);
+                ->get(['position', 'record_kind', 'record_key', DB::raw("detail->>'moved' as moved")]);
             foreach ($rows->groupBy('record_kind') as $kind => $own) {
                 yield [
                     (string) $kind,
                     array_values(
                         array_map(
                             static fn (mixed $key): string => is_string($key) ? $key : '',
-                            $own->pluck('record_key')->all(),
+                            [...$own->pluck('record_key')->all(), ...$own->pluck('moved')->filter()->all()],
                         ),
                     ),
                 ];

@@ -22,6 +22,9 @@ use Ylema\Failure;
 use Ylema\Plan\Step;
 use Ylema\Plan\StepKind;
 use Ylema\Plan\Steps\AddMedia;
+use Ylema\Plan\Steps\DeleteFile;
+use Ylema\Plan\Steps\RemoveMedia;
+use Ylema\Plan\Steps\RestFile;
 use Ylema\Plan\Steps\WriteFile;
 use Ylema\Plan\Words;
 use Ylema\Sites\SourceUnavailable;
@@ -147,7 +150,7 @@ final class ChangeWorker
     private function attempt(Change $change, OpenSite $site, array $own, bool $back, array $made): array
     {
         $executor = $this->executors->of(reset($own)->kind());
-        $kept = $back ? $this->stillNeeded($change, $own) : [];
+        $kept = $back ? $this->stillNeeded($change, $own) : $this->stillNamed($change, $own);
         $own = array_diff_key($own, $kept);
         for ($try = 0; ; $try++) {
             try {
@@ -252,7 +255,11 @@ final class ChangeWorker
             return [];
         }
         $kept = $change->steps()->where('state', StepState::Kept->value);
-        $records = $this->recordsThatName($change, $new);
+        $paths = array_map(
+            static fn (AddMedia|WriteFile $s): string => $s instanceof AddMedia ? $s->media->path : $s->path,
+            array_values($new),
+        );
+        $records = count(array_unique(array_column($this->namedBy($change, StepState::Kept, $paths), 'record')));
         if ($records > 0) {
             $why =
                 'It stays while '
@@ -282,31 +289,85 @@ final class ChangeWorker
     }
 
     /**
-     * How many of the records that undo had to leave still name something, as they were last read.
+     * What must not go, since a record that could not be written a moment ago may still name it.
      *
-     * @param  array<int, AddMedia|WriteFile>  $new
+     * @param  array<int, Step>  $steps
+     * @return array<int, Result>
      */
-    private function recordsThatName(Change $change, array $new): int
+    private function stillNamed(Change $change, array $steps): array
     {
-        $paths = array_map(
-            static fn (AddMedia|WriteFile $s): string => $s instanceof AddMedia ? $s->media->path : $s->path,
-            $new,
+        $going = array_filter(
+            $steps,
+            static fn (Step $step): bool => $step instanceof RestFile
+                || $step instanceof RemoveMedia
+                || $step instanceof DeleteFile,
         );
-        $row = DB::selectOne(
+        $isWhole = $going === [] || $change->steps()
+            ->where('kind', StepKind::EditRecord->value)
+            ->where('state', StepState::Refused->value)
+            ->doesntExist();
+        if ($isWhole) {
+            return [];
+        }
+        $paths = array_map(self::goingPaths(...), $going);
+        $named = $this->namedBy($change, StepState::Refused, array_merge(...array_values($paths)));
+        $named = array_fill_keys([...array_column($named, 'item'), ...array_column($named, 'file')], true);
+
+        return array_map(
+            static fn (): Result => Result::refused(
+                'It stays: a record that could not be written may still name it. Put that right first, then plan again.',
+            ),
+            array_filter(
+                $going,
+                static fn (int $i): bool => array_intersect_key(array_flip($paths[$i]), $named) !== [],
+                ARRAY_FILTER_USE_KEY,
+            ),
+        );
+    }
+
+    /** @return list<string> of the file, and of the item that it belongs to */
+    private static function goingPaths(Step $step): array
+    {
+        return match (true) {
+            $step instanceof RestFile => [$step->path, $step->with->item],
+            $step instanceof RemoveMedia, $step instanceof DeleteFile => [$step->path],
+            default => [],
+        };
+    }
+
+    /**
+     * Which of some items and files are named by records whose steps came to this end, as they were last read.
+     *
+     * @param  list<string>  $paths
+     * @return list<array{record: int, item: string, file: string}>
+     */
+    private function namedBy(Change $change, StepState $state, array $paths): array
+    {
+        $rows = DB::select(
             <<<'SQL'
-            select count(distinct r.id) as count from plan_steps s
-            join records r on r.site_id = ? and r.kind = s.record_kind and r.key = s.record_key
+            select distinct r.id as record, coalesce(i.path, '') as item, coalesce(f.path, '') as file from plan_steps s
+            join records r on r.site_id = ? and r.kind = s.record_kind
+                and r.key in (s.record_key, s.detail->>'moved')
             join media_references m on m.record_id = r.id
             left join media_items i on i.id = m.media_item_id
             left join addresses a on a.id = m.address_id left join files f on f.id = a.file_id
-            where s.plan_id = ? and s.kind = 'edit-record' and s.state = 'kept'
+            where s.plan_id = ? and s.kind = 'edit-record' and s.state = ?
                 and (i.path = any(cast(? as text[])) or f.path = any(cast(? as text[])))
             SQL
             ,
-            [$change->site_id, $change->plan_id, Sql::texts(array_values($paths)), Sql::texts(array_values($paths))],
+            [$change->site_id, $change->plan_id, $state->value, Sql::texts($paths), Sql::texts($paths)],
         );
 
-        return $row instanceof stdClass ? (int) $row->count : 0;
+        return array_values(
+            array_map(
+                static fn (stdClass $row): array => [
+                    'record' => (int) $row->record,
+                    'item' => (string) $row->item,
+                    'file' => (string) $row->file,
+                ],
+                $rows,
+            ),
+        );
     }
 
     /**

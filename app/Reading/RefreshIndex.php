@@ -10,6 +10,7 @@ use App\Models\Site;
 use App\Sites\OpenSite;
 use App\Sites\SiteOpener;
 use App\Support\BulkRows;
+use App\Support\Sql;
 use App\Support\WorkLock;
 use Illuminate\Database\UniqueConstraintViolationException;
 use Illuminate\Support\Facades\DB;
@@ -56,6 +57,7 @@ final readonly class RefreshIndex
             foreach ($records as [$kind, $keys]) {
                 $chunk = $reading->chunks()->create(['kind' => $kind]);
                 (new ChunkReader($site))->stage($chunk, $site->content->find($kind, $keys));
+                $this->dropGoneRecords($site->id, $reading->id, $kind, $keys);
             }
             $this->stageFiles($site, $reading, $paths);
             if ($media) {
@@ -127,6 +129,20 @@ final readonly class RefreshIndex
             }
         }
         $rows->flush();
+    }
+
+    /**
+     * What was asked for and is not there any more, as a row that has another key by now.
+     *
+     * @param  list<string>  $keys
+     */
+    private function dropGoneRecords(int $site, int $reading, string $kind, array $keys): void
+    {
+        DB::delete(
+            'delete from records r where r.site_id = ? and r.kind = ? and r.key = any(cast(? as text[])) and not exists '
+                .'(select 1 from staged_records s where s.reading_id = ? and s.kind = r.kind and s.key = r.key)',
+            [$site, $kind, Sql::texts($keys), $reading],
+        );
     }
 
     private function dropGoneMedia(int $site, int $reading): void

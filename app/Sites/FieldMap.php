@@ -153,6 +153,35 @@ final readonly class FieldMap
             throw FieldMapError::at('records', "there is no kind \"$kind\".", $this->lines->of('records'));
     }
 
+    /** @return list<string> kinds whose records are named by others, by tokens or by what others say of themselves */
+    public function named(): array
+    {
+        $named = array_map(static fn (TokenPattern $token): ?string => $token->target, $this->tokens);
+        foreach ($this->tags as $tag) {
+            array_push($named, $tag->content?->target, ...array_column($tag->attributes, 'target'));
+        }
+        foreach ($this->elements as $attributes) {
+            array_push($named, ...array_column($attributes, 'target'));
+        }
+        foreach ($this->kinds as $kind) {
+            $rules = [...$kind->owners, ...array_merge(
+                [],
+                ...array_map(static fn (FieldColumn $field): array => array_values($field->rules), array_values($kind->fields)),
+            )];
+            foreach ($rules as $rule) {
+                array_push(
+                    $named,
+                    $rule->target,
+                    ...array_values($rule->targetFrom['kinds'] ?? []),
+                    ...array_column($rule->paths, 'target'),
+                );
+            }
+            array_push($named, ...array_column($kind->joins, 'kind'));
+        }
+
+        return array_values(array_unique(array_filter($named, is_string(...))));
+    }
+
     /**
      * Files that pages fetch and that are records themselves, as style sheets are.
      *

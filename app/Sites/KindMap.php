@@ -112,16 +112,24 @@ final readonly class KindMap
         );
     }
 
-    /** Why nothing may be written to a field of its records; null where it may be. */
-    public function fixed(string $field, FieldRule $rule): ?string
+    /**
+     * Why nothing may be written to a field of its records; null where it may be.
+     *
+     * @param  bool  $isNamed whether other records name them by their keys
+     */
+    public function fixed(string $field, FieldRule $rule, bool $isNamed): ?string
     {
-        return match (true) {
-            $this->isKept || $this->isDistinct => "the field map says that it is never written (records.$this->kind.read_only)",
-            $rule->isKept => "the field map says that its $field is never written (records.$this->kind.fields.$field)",
-            in_array($field, $this->key->columns, true) => "its $field is a part of the key that names it, so that it would be another record. Change it on the "
-                    .'site, or name a key in the field map that leaves it out',
-            default => null,
-        };
+        if ($this->isKept || $this->isDistinct) {
+            return "the field map says that it is never written (records.$this->kind.read_only)";
+        }
+        if ($rule->isKept) {
+            return "the field map says that its $field is never written (records.$this->kind.fields.$field)";
+        }
+
+        return $isNamed && in_array($field, $this->key->columns, true)
+            ? "its $field is a part of the key by which other records name it, so that they would name nothing. Change "
+                .'it on the site, or name a key in the field map that leaves it out'
+            : null;
     }
 
     /** The joined record that says `parent.address` or `parent.title` of itself. */

@@ -172,7 +172,11 @@ final class PdoContentSource implements Checkable, ContentSource, Rehearses
         return $this->records ??= new PdoRecords(
             $this->map,
             $this->database,
-            new RecordMaker($this->map->rules($this->root)->with(idsAreWords: $this->list->idsAreWords()), $this->root),
+            new RecordMaker(
+                $this->map->rules($this->root)->with(idsAreWords: $this->list->idsAreWords()),
+                $this->root,
+                $this->map->named(),
+            ),
         );
     }
 }

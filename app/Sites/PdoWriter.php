@@ -26,6 +26,9 @@ final class PdoWriter
     /** @var array<string, bool> */
     private array $triggered = [];
 
+    /** @var list<string>|null kinds whose records others name by their keys */
+    private ?array $named = null;
+
     public function __construct(private readonly FieldMap $map, private readonly Connection $database)
     {
     }
@@ -47,7 +50,12 @@ final class PdoWriter
             }
         }
         $results = [];
-        foreach (array_chunk($replacements, self::BATCH, true) as $batch) {
+        // What gets another key is written by itself, so that no two of a batch can be taken for each other.
+        $moved = array_filter($replacements, static fn (Replacement $r): bool => $r->moved !== null);
+        foreach ($moved as $i => $replacement) {
+            $results[$i] = $this->single($map, $replacement);
+        }
+        foreach (array_chunk(array_diff_key($replacements, $moved), self::BATCH, true) as $batch) {
             try {
                 $results += $this->batch($map, $batch);
             } catch (PDOException|WriteRefused) {
@@ -137,17 +145,27 @@ final class PdoWriter
         $dialect = $this->database->dialect;
         $dialect->begin($pdo);
         try {
-            $rows = $this->locked($map, array_values(array_map(static fn (Replacement $r): string => $r->key, $batch)));
+            $keys = array_merge(
+                ...array_map(
+                    static fn (Replacement $r): array => $r->moved === null ? [$r->key] : [$r->key, $r->moved],
+                    array_values($batch),
+                ),
+            );
+            $rows = $this->locked($map, $keys);
             $results = $texts = [];
             foreach ($batch as $i => $replacement) {
-                $own = isset($rows[$replacement->key]) ? $this->texts($map, $rows[$replacement->key]) : null;
+                // One that has its other key already was written by a process that was killed before it could say so.
+                $row = $rows[$replacement->key] ?? $rows[$replacement->moved ?? $replacement->key] ?? null;
+                $own = $row === null ? null : $this->texts($map, $row);
                 $hash = $own === null ? null : SourceRecord::hashOf($own);
                 $results[$i] = match (true) {
                     $own === null => RecordChanged::gone($map->kind, $replacement->key),
                     // A process that was killed after the write but before saying so left exactly what is wanted.
                     $hash === $replacement->wanted => null,
+                    ! isset($rows[$replacement->key]) => RecordChanged::gone($map->kind, $replacement->key),
                     $hash !== $replacement->expected => RecordChanged::since($map->kind, $replacement->key),
-                    default => self::forbidden($map, $replacement, $rows[$replacement->key]) ??
+                    default => $this->forbidden($map, $replacement, $rows[$replacement->key]) ??
+                        self::taken($map, $replacement, $rows) ??
                         $this->edit($own, $replacement, $texts),
                 };
             }
@@ -194,17 +212,30 @@ final class PdoWriter
     }
 
     /** @param  array<string, string|null>  $row */
-    private static function forbidden(KindMap $map, Replacement $replacement, array $row): ?WriteRefused
+    private function forbidden(KindMap $map, Replacement $replacement, array $row): ?WriteRefused
     {
+        $isNamed = in_array($map->kind, $this->named ??= $this->map->named(), true);
         foreach (array_keys($replacement->fields) as $field) {
             $rule = $map->fields[$field]->rule($row);
-            $why = $rule === null ? null : $map->fixed($field, $rule);
+            $why = $rule === null ? null : $map->fixed($field, $rule, $isNamed);
             if ($why !== null) {
                 return new WriteRefused("The $map->kind \"$replacement->key\"", $why);
             }
         }
 
         return null;
+    }
+
+    /** @param  array<string, array<string, string|null>>  $rows key → row */
+    private static function taken(KindMap $map, Replacement $replacement, array $rows): ?WriteRefused
+    {
+        return $replacement->moved !== null && isset($rows[$replacement->moved])
+            ? new WriteRefused(
+                "The $map->kind \"$replacement->key\"",
+                "there is one with the key \"$replacement->moved\" already, and the two cannot be one. Take one of them "
+                    .'away on the site',
+            )
+            : null;
     }
 
     /**
@@ -361,6 +392,10 @@ final class PdoWriter
     private function writeCases(KindMap $map, array $texts): int
     {
         $table = $this->table($map);
+        if (count($texts) === 1) {
+            // MySQL sees in one assignment what another one before it has set, so a key that changes cannot be asked.
+            return $this->writeOne($map, (string) array_key_first($texts), reset($texts));
+        }
         $is = $table->matches($table->keyExpressions(), $table->keyParameters());
         $sets = $values = [];
         foreach (array_unique(array_merge(...array_map(array_keys(...), array_values($texts)))) as $field) {
@@ -379,6 +414,20 @@ final class PdoWriter
         }
 
         return $this->update($map, $sets, $values, array_map(strval(...), array_keys($texts)));
+    }
+
+    /** @param  array<string, string>  $texts field → text */
+    private function writeOne(KindMap $map, string $key, array $texts): int
+    {
+        $sets = [];
+        foreach (array_map(strval(...), array_keys($texts)) as $field) {
+            $sets[] = "{$this->name($field)} = {$this->table($map)->parameter($field)}";
+        }
+        foreach ($map->keep as $column) {
+            $sets[] = "{$this->name($column)} = {$this->name($column)}";
+        }
+
+        return $this->update($map, $sets, array_values($texts), [$key]);
     }
 
     /**
@@ -416,13 +465,20 @@ final class PdoWriter
      */
     private function readBack(KindMap $map, array $batch, array $texts, array $before, array $left): void
     {
-        $keys = array_map(strval(...), array_keys($texts));
+        // Under the keys that they have now.
+        $keys = $was = [];
+        foreach ($batch as $replacement) {
+            if (isset($texts[$replacement->key])) {
+                $keys[] = $replacement->moved ?? $replacement->key;
+                $was[$replacement->moved ?? $replacement->key] = $before[$replacement->key];
+            }
+        }
         $rows = $left === [] ? $this->locked($map, $keys) : $left;
         foreach ($batch as $replacement) {
             if (! isset($texts[$replacement->key])) {
                 continue;
             }
-            $row = $rows[$replacement->key] ?? null;
+            $row = $rows[$replacement->moved ?? $replacement->key] ?? null;
             if ($row === null || SourceRecord::hashOf($this->texts($map, $row)) !== $replacement->wanted) {
                 throw WriteRefused::notReadBack(
                     "The $map->kind \"$replacement->key\"",
@@ -435,11 +491,11 @@ final class PdoWriter
             array_filter(
                 $keys,
                 static fn (string $key): bool => array_intersect_key($rows[$key], array_flip($map->keep)) !==
-                    array_intersect_key($before[$key], array_flip($map->keep)),
+                    array_intersect_key($was[$key], array_flip($map->keep)),
             ),
         );
         if ($moved !== []) {
-            $this->putBack($map, $moved, $before);
+            $this->putBack($map, $moved, $was);
         }
     }
 

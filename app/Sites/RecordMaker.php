@@ -20,9 +20,15 @@ final class RecordMaker
     /** @var array<string, Rules> */
     private array $fieldRules = [];
 
-    /** @param  string  $root the path of the site's root on its host, such as `/` */
-    public function __construct(private readonly Rules $rules, private readonly string $root)
-    {
+    /**
+     * @param  string  $root the path of the site's root on its host, such as `/`
+     * @param  list<string>  $named kinds whose records others name by their keys
+     */
+    public function __construct(
+        private readonly Rules $rules,
+        private readonly string $root,
+        private readonly array $named = [],
+    ) {
     }
 
     /**
@@ -41,7 +47,8 @@ final class RecordMaker
                     (string) $row[$name],
                     $rule->notation,
                     $this->rulesOf($rule, $row),
-                    $map->fixed($name, $rule),
+                    $map->fixed($name, $rule, in_array($map->kind, $this->named, true)),
+                    $map->key->part($name),
                 );
             }
         }

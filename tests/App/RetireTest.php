@@ -355,4 +355,29 @@ it('finds copies, other sizes and parts, and makes a group one with the words of
         ->toBe($files)
         ->and($this->contentDigest())
         ->toBe($content);
+
+    // Somebody edits a record in between: it cannot be written, so what it names stays.
+    $again = app(PlanDesk::class)->make(
+        $this->site(),
+        new MergePlanner(
+            new MergeRequest(
+                $keeper['id'],
+                [MediaItem::query()->where('path', $used['path'])->sole()->id],
+            ),
+        ),
+        null,
+    );
+    $record = $again->steps()->where('kind', 'edit-record')->whereIn('record_kind', ['page', 'post'])->firstOrFail();
+    self::content()
+        ->prepare("update entries set body = body || ' ' where id = ?")
+        ->execute([$record->record_key]);
+    $this->apply($again);
+    $stayed = $again->steps()->where('kind', 'rest-file')->pluck('message', 'state')->all();
+    expect($stayed)
+        ->toBe([
+            'refused' => 'It stays: a record that could not be written may still name it. Put that right first, then '
+                .'plan again.',
+        ])
+        ->and(is_file(self::folder()."/site/{$used['path']}"))
+        ->toBeTrue();
 });

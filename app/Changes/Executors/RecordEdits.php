@@ -96,9 +96,10 @@ final readonly class RecordEdits implements Executor
 
         return array_map(static function (EditRecord $edit) use ($records): Now {
             $hash = ($records[$edit->record][$edit->key] ?? null)?->contentHash;
+            $after = ($records[$edit->record][$edit->moved ?? $edit->key] ?? null)?->contentHash;
 
             return match (true) {
-                $hash !== null && $hash === $edit->after => Now::After,
+                $after !== null && $after === $edit->after => Now::After,
                 $hash === $edit->before => Now::Before,
                 default => Now::Other,
             };
@@ -118,6 +119,7 @@ final readonly class RecordEdits implements Executor
                 $edit->before,
                 (string) $edit->after,
                 array_map(static fn (FieldEdits $field): Edits => $field->edits, $edit->fields),
+                $edit->moved,
             );
         }
         $results = [];
@@ -140,6 +142,9 @@ final readonly class RecordEdits implements Executor
         $keys = $records = [];
         foreach ($edits as $edit) {
             $keys[$edit->record][] = $edit->key;
+            if ($edit->moved !== null) {
+                $keys[$edit->record][] = $edit->moved;
+            }
         }
         foreach ($keys as $kind => $own) {
             foreach ($site->content->find((string) $kind, $own) as $record) {

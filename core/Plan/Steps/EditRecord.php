@@ -17,6 +17,7 @@ final readonly class EditRecord implements Step
      * @param  string|null  $after content hash that it leaves; null as long as a promise is open
      * @param  array<string, FieldEdits>  $fields field → its edits
      * @param  list<PromisedEdit>  $promises places that will name what an earlier step makes
+     * @param  string|null  $moved the key that it leaves, where a part of that is edited; else null
      */
     public function __construct(
         public string $record,
@@ -26,6 +27,7 @@ final readonly class EditRecord implements Step
         public ?string $after,
         public array $fields,
         public array $promises = [],
+        public ?string $moved = null,
     ) {
     }
 
@@ -37,14 +39,21 @@ final readonly class EditRecord implements Step
      */
     public static function of(SourceRecord $record, array $fields, array $promises = []): self
     {
+        $texts = self::texts($record, $fields);
+        $moved = $record->key;
+        foreach ($record->fields as $field) {
+            $moved = $field->part?->in($moved, $texts[$field->name]) ?? $moved;
+        }
+
         return new self(
             $record->kind,
             $record->key,
             $record->title,
             $record->contentHash,
-            $promises === [] ? SourceRecord::hashOf(self::texts($record, $fields)) : null,
+            $promises === [] ? SourceRecord::hashOf($texts) : null,
             $fields,
             $promises,
+            $moved === $record->key ? null : $moved,
         );
     }
 
@@ -89,11 +98,12 @@ final readonly class EditRecord implements Step
     {
         return new self(
             $this->record,
-            $this->key,
+            $this->moved ?? $this->key,
             $this->title,
             $this->after ?? '',
             $this->before,
             array_map(static fn (FieldEdits $field): FieldEdits => $field->inverse(), $this->fields),
+            moved: $this->moved === null ? null : $this->key,
         );
     }
 
@@ -107,6 +117,7 @@ final readonly class EditRecord implements Step
             'after' => $this->after,
             'fields' => array_map(static fn (FieldEdits $field): array => $field->toArray(), $this->fields),
             'promises' => array_map(static fn (PromisedEdit $promise): array => $promise->toArray(), $this->promises),
+            ...$this->moved === null ? [] : ['moved' => $this->moved],
         ];
     }
 
@@ -130,6 +141,7 @@ final readonly class EditRecord implements Step
             is_string($data['after'] ?? null) ? $data['after'] : null,
             $fields,
             $promises,
+            is_string($data['moved'] ?? null) ? $data['moved'] : null,
         );
     }
 }

@@ -3,11 +3,13 @@
 declare(strict_types=1);
 
 use App\Connect\MapProposer;
+use App\Models\Change;
 use App\Models\MediaItem;
 use App\Models\Record;
 use App\Models\Site;
 use App\Sites\FieldMap;
 use App\Sites\FolderStore;
+use Illuminate\Support\Facades\Artisan;
 use Tests\App\Connect\ForeignSite;
 use Tests\App\Connect\Guild;
 use Tests\App\Connect\Quarry;
@@ -78,6 +80,42 @@ it('proposes a map of tables whose words run together and whose ids are words', 
         ->toBe(['column' => 'ownerType', 'kinds' => ['article' => 'page', 'product' => 'product']])
         ->and(array_keys($proposal->leftOut))
         ->toContain('page_views');
+});
+
+it('swaps what is a part of the key of a row that ties it, and undoes it', function (): void {
+    $this->folder = self::folder().'/shop';
+    $pdo = new PDO("sqlite:$this->made");
+    $shop = new Shop($pdo, $this->folder);
+    $connection = ['dsn' => "sqlite:$this->made", 'user' => '', 'password' => ''];
+    [$site] = readAsProposed($this, 'https://www.shop.example/', $connection, $shop);
+    $site->update(['writes' => true]);
+    $whole = static fn (): array => array_map(
+        static fn (string $table): array => $pdo->query("select * from $table order by 1, 2")->fetchAll(PDO::FETCH_NUM),
+        ['articles', 'products', 'product_images', 'homepage_blocks', 'site_options', 'testimonials'],
+    );
+    $before = $whole();
+    $placed = $pdo->query('select a.storagePath, i.assetId from product_images i join assets a on a.uuid = i.assetId '
+        .'where i.productId = 1')->fetch(PDO::FETCH_NUM);
+    $other = $pdo->query("select storagePath, uuid from assets where storagePath like '%photo_60.jpg'")
+        ->fetch(PDO::FETCH_NUM);
+    $keys = static fn (): array => Record::query()
+        ->where('site_id', $site->id)
+        ->where('key', 'like', '1/%')
+        ->pluck('key')
+        ->all();
+    Artisan::call('ylema:swap', ['site' => 'foreign', 'from' => $placed[0], 'to' => $other[0]]);
+    $says = Artisan::output();
+    expect($pdo->query('select assetId from product_images where productId = 1')->fetchColumn())
+        ->toBe($other[1], $says)
+        ->and($keys())
+        ->toBe(["1/$other[1]"])
+        ->and(MediaItem::query()->where('site_id', $site->id)->where('path', $placed[0])->value('uses'))
+        ->toBe(0);
+    Artisan::call('ylema:undo', ['change' => (string) Change::query()->max('id')]);
+    expect($whole())
+        ->toBe($before)
+        ->and($keys())
+        ->toBe(["1/$placed[1]"]);
 });
 
 it('proposes a map where paths stand in three columns, ids in arrays, and pages below a folder of no column', function (

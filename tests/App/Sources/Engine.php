@@ -83,7 +83,13 @@ final class Engine
             $texts[$field] = $edits->applyTo($texts[$field]);
 
             return $source->replaceMany($kind, [
-                new Replacement($key, $record->contentHash, SourceRecord::hashOf($texts), [$field => $edits]),
+                new Replacement(
+                    $key,
+                    $record->contentHash,
+                    SourceRecord::hashOf($texts),
+                    [$field => $edits],
+                    $record->field($field)?->part?->in($key, $texts[$field]),
+                ),
             ])[0];
         }
         expect(false)->toBeTrue("there is no $kind $key");

@@ -5,8 +5,15 @@ declare(strict_types=1);
 use App\Sites\FieldMapError;
 use Tests\App\Sources\Engine;
 use Tests\App\Sources\Source;
+use Ylema\Change\Edit;
+use Ylema\Change\Edits;
+use Ylema\Failure;
+use Ylema\Plan\Steps\EditRecord;
+use Ylema\Plan\Steps\FieldEdits;
 use Ylema\Reading\FieldReader;
 use Ylema\Sites\Owner;
+use Ylema\Sites\RecordChanged;
+use Ylema\Sites\Replacement;
 use Ylema\Sites\SourceField;
 use Ylema\Sites\SourceRecord;
 use Ylema\Sites\WriteRefused;
@@ -175,10 +182,12 @@ it('reads link tables whose key is several columns, in both directions, with a r
         ->toBe('99')
         ->and($engine->value('select sum(media) from w_links'))
         ->toBe((string) (11 + 99 + 13 + 14))
-        // What is a part of its own key would be another row afterwards.
-        ->and($engine->replace($open, 'entry', '1/6', 'banner', '6', '7')?->getMessage())
-        ->toContain('is a part of the key')
+        // What is a part of its own key is called otherwise afterwards.
+        ->and($engine->replace($open, 'entry', '1/6', 'banner', '6', '77'))
+        ->toBeNull()
         ->and($engine->value('select count(*) from w_sets where banner = 6'))
+        ->toBe('0')
+        ->and($engine->value('select count(*) from w_sets where banner = 77'))
         ->toBe('1');
 })->with(Source::KINDS);
 
@@ -538,3 +547,87 @@ it('refuses keys that name no one record, and says why', function (string $kind,
         ['twice', 'not unique: more than one row has "3"'],
         ['missing', 'no column "missing"'],
     ]);
+
+it('writes a part of a key: once, never over another row, and back again', function (string $kind): void {
+    $engine = new Engine(
+        $kind,
+        <<<'SQL'
+        create table w_tied (page integer, picture integer, role varchar(20), changed varchar(20),
+            primary key (page, picture));
+        insert into w_tied values (1, 10, 'lead', 'long ago'), (1, 30, 'side', 'long ago'), (2, 10, 'lead', 'long ago');
+        SQL
+        ,
+    );
+    $open = $engine->open(
+        <<<'YAML'
+        records:
+          placed: { table: w_tied, key: [page, picture], keep: [changed], fields: { picture: media-id, role: text } }
+        YAML
+        ,
+    );
+    $open->check();
+    $step = static function (string $key, string $to) use ($open): EditRecord {
+        foreach ($open->find('placed', [$key]) as $record) {
+            $edits = Edits::of([new Edit(0, (string) $record->field('picture')?->text, $to)]);
+
+            return EditRecord::of($record, [
+                'picture' => FieldEdits::of((string) $record->field('picture')?->text, $edits),
+            ]);
+        }
+        throw new RuntimeException("There is no $key.");
+    };
+    $carry = static fn (EditRecord $s): ?Failure => $open->replaceMany('placed', [
+        new Replacement(
+            $s->key,
+            $s->before,
+            (string) $s->after,
+            array_map(static fn (FieldEdits $f): Edits => $f->edits, $s->fields),
+            $s->moved,
+        ),
+    ])[0];
+    $rows = static fn (): string => implode(' ', array_map(
+        static fn (array $row): string => implode('/', $row),
+        $engine->pdo->query('select * from w_tied order by page, picture')->fetchAll(PDO::FETCH_NUM),
+    ));
+    $before = $rows();
+    $edit = $step('1/10', '20');
+    expect($edit->moved)
+        ->toBe('1/20')
+        ->and($carry($edit))
+        ->toBeNull()
+        ->and($rows())
+        ->toBe('1/20/lead/long ago 1/30/side/long ago 2/10/lead/long ago')
+        // Again, as after a process that was killed before it could say that it was done.
+        ->and($carry($edit))
+        ->toBeNull()
+        ->and($carry($step('1/20', '30'))?->getMessage())
+        ->toContain('there is one with the key "1/30" already')
+        ->and($carry($edit->inverse()))
+        ->toBeNull()
+        ->and($rows())
+        ->toBe($before);
+    // Somebody else took it away.
+    $engine->pdo->exec('delete from w_tied where page = 2');
+    $gone = new EditRecord('placed', '2/10', 'x', $edit->before, $edit->after, $edit->fields, [], '2/20');
+    expect($carry($gone))->toBeInstanceOf(RecordChanged::class);
+})->with(Source::KINDS);
+
+it('does not write a part of a key by which other records name one', function (string $kind): void {
+    $engine = new Engine(
+        $kind,
+        "create table w_sets (code varchar(20) primary key, cover varchar(20));\ninsert into w_sets values ('a', '3');\n",
+    );
+    $open = $engine->open(
+        <<<'YAML'
+        records:
+          set: { table: w_sets, key: code, fields: { code: media-id } }
+          other: { table: w_sets, key: cover, fields: { cover: { notation: record-key, names: set } } }
+        YAML
+        ,
+    );
+    $record = $engine->records($open, 'set')['a'];
+    expect($record->field('code')?->fixed)
+        ->toContain('by which other records name it')
+        ->and($engine->records($open, 'other')['3']->field('cover')?->fixed)
+        ->toBeNull();
+})->with(Source::KINDS);
