@@ -315,7 +315,8 @@ final class ChangeWorker
 
         return array_map(
             static fn (): Result => Result::refused(
-                'It stays: a record that could not be written may still name it. Put that right first, then plan again.',
+                'It stays: a record that could not be written may still name it. Put that right first, then plan '
+                    .'again.',
             ),
             array_filter(
                 $going,

@@ -139,8 +139,8 @@ final readonly class RefreshIndex
     private function dropGoneRecords(int $site, int $reading, string $kind, array $keys): void
     {
         DB::delete(
-            'delete from records r where r.site_id = ? and r.kind = ? and r.key = any(cast(? as text[])) and not exists '
-                .'(select 1 from staged_records s where s.reading_id = ? and s.kind = r.kind and s.key = r.key)',
+            'delete from records r where r.site_id = ? and r.kind = ? and r.key = any(cast(? as text[])) and not '
+                .'exists (select 1 from staged_records s where s.reading_id = ? and s.kind = r.kind and s.key = r.key)',
             [$site, $kind, Sql::texts($keys), $reading],
         );
     }

@@ -164,11 +164,11 @@ final readonly class FieldMap
             array_push($named, ...array_column($attributes, 'target'));
         }
         foreach ($this->kinds as $kind) {
-            $rules = [...$kind->owners, ...array_merge(
-                [],
-                ...array_map(static fn (FieldColumn $field): array => array_values($field->rules), array_values($kind->fields)),
-            )];
-            foreach ($rules as $rule) {
+            $rules = array_map(
+                static fn (FieldColumn $field): array => array_values($field->rules),
+                array_values($kind->fields),
+            );
+            foreach (array_merge($kind->owners, ...$rules) as $rule) {
                 array_push(
                     $named,
                     $rule->target,

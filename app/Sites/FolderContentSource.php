@@ -286,8 +286,9 @@ final class FolderContentSource implements Checkable, ContentSource, Rehearses
         // What cannot be read is there all the same, or what it shows would look as if nothing used it.
         if ($size > self::LARGEST) {
             $most = self::LARGEST / 1_048_576;
+            $why = "It has more than $most MB, which nobody wrote by hand; it was not read.";
 
-            return $this->unread($kind, $path, "It has more than $most MB, which nobody wrote by hand; it was not read.");
+            return $this->unread($kind, $path, $why);
         }
         if (! @is_readable("$this->folder/$path")) {
             return $this->unread($kind, $path, 'It cannot be read by the user that Ylema runs as. Give it the right.');

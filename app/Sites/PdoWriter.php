@@ -232,8 +232,8 @@ final class PdoWriter
         return $replacement->moved !== null && isset($rows[$replacement->moved])
             ? new WriteRefused(
                 "The $map->kind \"$replacement->key\"",
-                "there is one with the key \"$replacement->moved\" already, and the two cannot be one. Take one of them "
-                    .'away on the site',
+                "there is one with the key \"$replacement->moved\" already, and the two cannot be one. Take one of "
+                    .'them away on the site',
             )
             : null;
     }

@@ -36,7 +36,7 @@ final readonly class SharedFiles
         return $shared;
     }
 
-    /** @return array<string, string> where below the site's root its files are → a name of that place, ending in a slash */
+    /** @return array<string, string> where below the site's root files are → a name of that place, ending in a slash */
     private static function places(Site $site): array
     {
         $connection = $site->connection;

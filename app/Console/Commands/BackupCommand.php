@@ -34,7 +34,8 @@ final class BackupCommand extends Command
         } catch (BackupTrouble $e) {
             // On standard output stands the backup.
             $output = $this->output->getOutput();
-            ($output instanceof ConsoleOutputInterface ? $output->getErrorOutput() : $output)->writeln($e->getMessage());
+            $output = $output instanceof ConsoleOutputInterface ? $output->getErrorOutput() : $output;
+            $output->writeln($e->getMessage());
 
             return self::FAILURE;
         }
