@@ -8,6 +8,7 @@ use App\Models\MediaFile;
 use App\Models\ReadingChunk;
 use App\Models\Record;
 use App\Sites\FileRow;
+use App\Sites\NamesFiles;
 use App\Sites\OpenSite;
 use App\Support\BulkRows;
 use App\Usage\Carrying;
@@ -350,7 +351,7 @@ final class ChunkReader
         // A picture in the text is as long as the picture, and found again by where it stands.
         $value = self::isPasted($reference) ? mb_strcut(mb_scrub($reference->value), 0, 120) : $reference->value;
         $rows->add([
-            ...self::place($chunk, $record, $field, $reference, $value),
+            ...self::place($chunk, $record, $field, $reference, $this->fileNamed($record, $reference) ?? $value),
             $reference->names->value,
             $reference->role,
             $reference->fetch->value,
@@ -374,6 +375,17 @@ final class ChunkReader
             $url,
             $url === null ? null : hash('xxh128', $url),
         ]);
+    }
+
+    /** Another file that it includes, as it is seen from where this one lies. */
+    private function fileNamed(SourceRecord $record, Reference $reference): ?string
+    {
+        $content = $this->site->content;
+        $kind = $reference->target === null ? null : $this->site->map->kinds[$reference->target] ?? null;
+
+        return $reference->names === Names::Record && $kind?->isOfFiles() === true && $content instanceof NamesFiles
+            ? $content->named($record->key, $reference->value)
+            : null;
     }
 
     /** A link to a page of the site; of which, the landing finds out for all of them at once. */

@@ -12,7 +12,7 @@ use Ylema\Sites\Replacement;
 use Ylema\Sites\SourceRedirect;
 
 /** Content of two kinds as one: a database, whose list of media and redirects are the site's, and files beside it. */
-final readonly class CombinedSource implements Checkable, ContentSource, Rehearses
+final readonly class CombinedSource implements Checkable, ContentSource, NamesFiles, Rehearses
 {
     public function __construct(private PdoContentSource $database, private FolderContentSource $files)
     {
@@ -27,6 +27,11 @@ final readonly class CombinedSource implements Checkable, ContentSource, Rehears
     public function kinds(): array
     {
         return [...$this->database->kinds(), ...$this->files->kinds()];
+    }
+
+    public function named(string $from, string $said): ?string
+    {
+        return $this->files->named($from, $said);
     }
 
     public function count(string $kind, ?int $most = null): int

@@ -22,7 +22,7 @@ use Ylema\Sites\SourceUnavailable;
 use Ylema\Sites\WriteRefused;
 
 /** A folder of files as content: pages, style sheets, templates, data. Each file is a record, named by its path. */
-final class FolderContentSource implements Checkable, ContentSource, Rehearses
+final class FolderContentSource implements Checkable, ContentSource, NamesFiles, Rehearses
 {
     /** Bytes; of what is larger, only the name is read. */
     private const LARGEST = 16 * 1024 * 1024;
@@ -314,6 +314,36 @@ final class FolderContentSource implements Checkable, ContentSource, Rehearses
             $record->facts,
             unread: $why,
         );
+    }
+
+    public function named(string $from, string $said): ?string
+    {
+        $folder = dirname($from) === '.' ? '' : dirname($from).'/';
+        foreach (str_starts_with($said, '/') ? [''] : [$folder, ''] as $before) {
+            $path = self::plain($before.ltrim($said, '/'));
+            if ($path !== null && $this->kindOf($path) !== null && $this->files->exists($path)) {
+                return $path;
+            }
+        }
+
+        return null;
+    }
+
+    /** Without `.` and `..`; null where it would leave the folder. */
+    private static function plain(string $path): ?string
+    {
+        $parts = [];
+        foreach (explode('/', $path) as $part) {
+            if ($part === '..') {
+                if (array_pop($parts) === null) {
+                    return null;
+                }
+            } elseif ($part !== '' && $part !== '.') {
+                $parts[] = $part;
+            }
+        }
+
+        return $parts === [] ? null : implode('/', $parts);
     }
 
     /** The first kind of the map whose patterns a path fits. */

@@ -70,7 +70,7 @@ final readonly class FolderProposer
         '~(?:^|/)_?(?:includes?|partials?|parts|layouts?|templates?|snippets?|fragments?|components?|'
         .'blocks?)/~i';
 
-    private const INCLUDE = '~<!--#include\s+(?:virtual|file)="/?([^"]+)"\s*-->~i';
+    private const INCLUDE = '~<!--#include\s+(?:virtual|file)="[^"]+"\s*-->~i';
 
     /** Texts of one kind that are looked into. */
     private const LOOKED = 60;
@@ -115,7 +115,7 @@ final readonly class FolderProposer
                     ? [
                         'tokens' => [
                             'include' => [
-                                'pattern' => '<!--#include\s+(?:virtual|file)="/?(?<key>[^"]+)"\s*-->',
+                                'pattern' => '<!--#include\s+(?:virtual|file)="(?<key>[^"]+)"\s*-->',
                                 'names' => isset($records['page-part']) ? 'page-part' : 'page',
                             ],
                         ],

@@ -87,7 +87,7 @@ export function Where({
         <select
           value={engine}
           onChange={(event) => setEngine(event.target.value)}
-          className="h-10 w-full rounded-md border border-edge bg-paper px-2 md:w-1/2"
+          className="h-10 w-full rounded-md border border-edge bg-paper px-2 md:w-[calc(50%-0.75rem)]"
         >
           {ENGINES.map(([id, words]) => (
             <option key={id} value={id}>
@@ -117,7 +117,7 @@ export function Where({
           <select
             value={place}
             onChange={(event) => setPlace(event.target.value)}
-            className="h-10 w-full rounded-md border border-edge bg-paper px-2 md:w-1/2"
+            className="h-10 w-full rounded-md border border-edge bg-paper px-2 md:w-[calc(50%-0.75rem)]"
           >
             {PLACES.map(([id, words]) => (
               <option key={id} value={id}>

@@ -144,3 +144,27 @@ it('says which files it could not read, and keeps them as records', function ():
     expect(DB::table('records')->where('site_id', $site->id)->where('key', 'plots/2.html')->value('problems'))
         ->toBe('[]');
 });
+
+it('follows includes from the folder of the file that says them, and from the root', function (): void {
+    $site = $this->lane_site;
+    mkdir("$this->folder/walks/parts", 0o755, true);
+    $include = static fn (string $path): string => "<!--#include file=\"$path\" -->";
+    file_put_contents(
+        "$this->folder/walks/one.html",
+        '<title>Walk</title>'.$include('parts/map.html').$include('../parts/head.html').$include('../../../etc/passwd'),
+    );
+    file_put_contents("$this->folder/walks/parts/map.html", '<img src="/img/plot-30.jpg">');
+    $map = str_replace('parts/**/*.html', '{parts,walks/parts}/**/*.html', $site->field_map, $count);
+    expect($count)->toBe(1);
+    $site->update(['field_map' => $map]);
+    expect(SecondSite::read($site)->problem)->toBeNull();
+    $carried = DB::table('carrying as c')
+        ->join('records as up', 'up.id', '=', 'c.carrier_id')
+        ->join('records as down', 'down.id', '=', 'c.carried_id')
+        ->where('up.site_id', $site->id)
+        ->where('up.key', 'walks/one.html')
+        ->orderBy('down.key')
+        ->pluck('down.key')
+        ->all();
+    expect($carried)->toBe(['parts/head.html', 'walks/parts/map.html']);
+});
