@@ -24,6 +24,9 @@ final readonly class Fields
         '~(?:width|height|size|sort|order|pos|position|count|year|month|day|time|price|lat|lng|lon|x|y|columns?|'
         .'rows?)$~i';
 
+    /** Characters that a column has room for which holds what texts and lists of settings hold. */
+    private const LONG = 200;
+
     /** What the number of a thing is called inside of it. */
     private const NUMBER = '~^(?:id|ids|uid|uuid|ref|key|value|target(?:_?id)?)$~i';
 
@@ -47,6 +50,13 @@ final readonly class Fields
         if ($keyed !== null) {
             return $keyed;
         }
+
+        return $this->said($table) ?? $this->mixed($table);
+    }
+
+    /** @return array{string, string}|null by what the columns are called */
+    private function said(TableProfile $table): ?array
+    {
         foreach ($table->columns as $value) {
             if ($value->type !== ColumnType::Text || ! Hints::say(Hints::VALUE, $value->name)) {
                 continue;
@@ -62,6 +72,50 @@ final readonly class Fields
                 ) {
                     return [$name->name, $value->name];
                 }
+            }
+        }
+
+        return null;
+    }
+
+    /**
+     * By what stands in them, whatever they are called: values of one name are this, and those of another one that.
+     *
+     * @return array{string, string}|null
+     */
+    private function mixed(TableProfile $table): ?array
+    {
+        $long = array_filter(
+            $table->columns,
+            static fn (ColumnProfile $c): bool => $c->type === ColumnType::Text
+                && ($c->length === 0 || $c->length >= self::LONG)
+                && $c->values !== [],
+        );
+        if (count($long) !== 1) {
+            return null;
+        }
+        $value = (string) array_key_first($long);
+        foreach ($table->columns as $name) {
+            $count = count($name->distinct());
+            $isName =
+                $name->type === ColumnType::Text
+                && $name->name !== $value
+                && $count > 1
+                && $count <= self::NAMES
+                && ! Hints::say(Hints::LANGUAGE, $name->name)
+                && $name->share('~^[a-z]\w[\w.:/-]{0,80}$~i') === 1.0
+                && ! $this->isTied($table, $name);
+            if (! $isName) {
+                continue;
+            }
+            [$rules] = $this->ofNames($table, $name->name, $value);
+            $kinds = array_unique(array_map(
+                static fn (string|array $rule): string => is_array($rule) ? (string) json_encode($rule) : $rule,
+                $rules,
+            ));
+            // Where all names that say anything say the same, they are words by which rows are sorted.
+            if (count($kinds) > 1) {
+                return [$name->name, $value];
             }
         }
 

@@ -13,7 +13,8 @@ final class Hints
         'poster|avatar|banner|cover|gallery|galerie|slides?|'.
         'slider|carousel|album|background|bg|portraits?|attachments?|assets?|'.
         'figures?|plates?|visual|illustration|featured|symbol|badge|header_?image)'.
-        '(?:_|$|\d)~i';
+        // Languages that write words together: `kopfbild`, `headerimage`.
+        '(?:_|$|\d)|[a-z]{2}(?:bild(?:er)?|images?|photos?|fotos?|pictures?|banner|thumb)(?:_|$|\d)~i';
 
     /** What holds several media, and may have a number of its own. */
     public const SET = '~(?:^|_)(?:gallery|galerie|slider|carousel|album)(?:_|$|\d)~i';
@@ -22,7 +23,8 @@ final class Hints
     public const PASSING =
         '~(?:^|_)(?:cache[sd]?|logs?|search(?:_?(?:index|words?))?|index(?:ed)?_?words?|sessions?|queues?|jobs?|'.
         'tokens?|stats?|statistics|hits?|visits?|views?|te?mp|backups?|bak|migrations?|locks?|audit|watchdog|'.
-        'counters?|captcha|login|failed)(?:_|$)~i';
+        'counters?|captcha|login|failed|zwischenspeicher|protokoll|sitzung(?:en)?|suchindex|papierkorb|zugriffe|'.
+        'registros?|sesion(?:es)?|corbeille|cestino|logboek)(?:_|$)~i';
 
     /** Ways to pages, and no pages themselves. */
     public const WAYS =
@@ -33,9 +35,10 @@ final class Hints
 
     public const NAME =
         '~(?:^|_)(?:name|key|field|option|prop|property|attr|attribute|setting|var|variable|param|parameter|code|'.
-        'handle)$~i';
+        'handle|schluessel|feld|eigenschaft|cle|clave|campo|chiave|sleutel|veld)$~i';
 
-    public const VALUE = '~(?:^|_)(?:value|val|content|data|setting|text|payload)$~i';
+    public const VALUE =
+        '~(?:^|_)(?:value|val|content|data|setting|text|payload|wert|inhalt|valeur|valor|valore|waarde)$~i';
 
     public const SLUG =
         '~(?:^|_)(?:slug|alias|permalink|url_?key|uri|handle|pretty_?url|path|url|address|link_?name|'.
@@ -53,11 +56,12 @@ final class Hints
     /** A name in addresses, where no slash stands in any. */
     public const LINK_NAME = '~(?:^|_)(?:link|link_?name|short_?name|code_?name)$~i';
 
-    public const PARENT = '~(?:^|_)(?:parent|up|ancestor)(?:_?id)?$|^pid$~i';
+    public const PARENT = '~(?:^|_)(?:parent|up|ancestor|eltern|ober|padre|genitore|ouder)(?:_?id)?$|^pid$~i';
 
     public const STATUS =
         '~(?:^|_)(?:status|state|published|publish|public|active|aktiv|visible|enabled|approved|online|live|open|'.
-        'shown?|display|is_?(?:published|active|visible|live|public|online)|released|confirmed)$~i';
+        'shown?|display|is_?(?:published|active|visible|live|public|online)|released|confirmed|sichtbar|freigegeben|'.
+        'veroeffentlicht|publie|actif|publicado|activo|pubblicato|attivo|zichtbaar|actief|gepubliceerd)$~i';
 
     public const HIDDEN =
         '~(?:^|_)(?:hidden|disabled|draft|is_?draft|private|offline|cancell?ed|closed|unpublished|inactive|blocked|'.
@@ -65,20 +69,24 @@ final class Hints
 
     public const GONE =
         '~(?:^|_)(?:deleted(?:_?(?:at|on))?|removed(?:_?(?:at|on))?|trashed(?:_?at)?|is_?deleted|binned(?:_?at)?|'.
-        'archived(?:_?at)?)$~i';
+        'archived(?:_?at)?|geloescht(?:_?am)?|supprime(?:_?le)?|borrado|eliminado|eliminato|cancellato|verwijderd)$~i';
 
     public const FROM =
         '~(?:^|_)(?:publish(?:ed)?_?(?:at|on|from|date|up)|starts?(?:_?(?:at|on|date|time))?|valid_?from|'.
-        'begins?(?:_?(?:at|on))?|visible_?from|show_?from|embargo|release(?:_?date)?)$~i';
+        'begins?(?:_?(?:at|on))?|visible_?from|show_?from|embargo|release(?:_?date)?|ab|von|beginn|debut|desde|inizio|'.
+        'vanaf)$~i';
 
     public const UNTIL =
         '~(?:^|_)(?:(?:publish|published|valid|visible|show)_?(?:until|to|till|down)|ends?(?:_?(?:at|on|date|time))?|'.
-        'expir(?:es|ed|y|ation)(?:_?(?:at|on|date))?|until|unpublish(?:_?(?:at|on))?)$~i';
+        'expir(?:es|ed|y|ation)(?:_?(?:at|on|date))?|until|unpublish(?:_?(?:at|on))?|bis|ende|fin|hasta|fine|tot)$~i';
 
-    public const OLD = '~(?:^|_)(?:from|source|src|old|origin(?:al)?|request)(?:_?(?:path|url|uri|address))?$~i';
+    public const OLD =
+        '~(?:^|_)(?:from|source|src|old|origin(?:al)?|request|alt|ancien(?:ne)?|viejo|vecchio|oud)'.
+        '(?:_?(?:path|url|uri|address))?$~i';
 
     public const NEW =
-        '~(?:^|_)(?:to|target|new|dst|dest(?:ination)?|goto|location|redirect)(?:_?(?:path|url|uri|address))?$~i';
+        '~(?:^|_)(?:to|target|new|dst|dest(?:ination)?|goto|location|redirect|neu|ziel|nouveau|nuevo|nuovo|nieuw)'.
+        '(?:_?(?:path|url|uri|address))?$~i';
 
     public const CODE = '~(?:^|_)(?:code|status|type|kind|http_?(?:code|status))$~i';
 
@@ -177,6 +185,20 @@ final class Hints
         $bare = str_starts_with($bare, $prefix) && $bare !== $prefix ? substr($bare, strlen($prefix)) : $bare;
 
         return self::singular($bare);
+    }
+
+    /**
+     * Whether two names mean one thing in a language whose plural is not English: `seite` and `seiten`, `pagina` and
+     * `pagine`, `imagen` and `imagenes`.
+     */
+    public static function alike(string $one, string $other): bool
+    {
+        [$short, $long] = strlen($one) <= strlen($other) ? [$one, $other] : [$other, $one];
+        $same = strspn($short ^ $long, "\0");
+
+        return strlen($short) >= 4
+            && strlen($long) - strlen($short) <= 2
+            && $same >= strlen($short) - (strlen($short) === strlen($long) || strlen($short) > 5 ? 1 : 0);
     }
 
     public static function singular(string $word): string

@@ -52,7 +52,7 @@ final readonly class LearnedAddresses
         foreach ($rows as $n => $row) {
             $slug = $this->slug === null ? '' : trim((string) $row[$this->slug], '/');
             if ($slug !== '') {
-                $slugs[strtolower($slug)][] = $n;
+                $slugs[$slug][] = $n;
             }
             $ids[(string) $row[$this->id]] = $n;
         }
@@ -91,7 +91,7 @@ final readonly class LearnedAddresses
         $end = preg_match(self::ENDS, (string) $path, $found) === 1 ? $found[1] : '';
         $parts = explode('/', substr((string) $path, 0, strlen((string) $path) - strlen($end)));
         for ($at = count($parts) - 1; $at >= 0; $at--) {
-            $tail = strtolower(implode('/', array_slice($parts, $at)));
+            $tail = implode('/', array_slice($parts, $at));
             foreach ($slugs[$tail] ?? [] as $n) {
                 yield from $this->ways(array_slice($parts, 0, $at), '{'.$this->slug."}$end", $n, $rows, $ids);
             }
@@ -106,7 +106,7 @@ final readonly class LearnedAddresses
                 continue;
             }
             $n = $ids[$m['id']];
-            if (strtolower((string) $rows[$n][$this->slug]) === strtolower($m['slug'])) {
+            if ((string) $rows[$n][$this->slug] === $m['slug']) {
                 [$id, $slug] = ['{'.$this->id.'}', '{'.$this->slug.'}'];
                 $own = $order === 0 ? $id.$m['mark'].$slug : $slug.$m['mark'].$id;
                 yield from $this->ways($head, $own.$end, $n, $rows, $ids);
@@ -158,8 +158,8 @@ final readonly class LearnedAddresses
     {
         $above = $ids[(string) ($row[(string) $this->parent] ?? '')] ?? null;
         while ($above !== null && $head !== []) {
-            $name = strtolower(trim((string) $rows[$above][(string) $this->slug], '/'));
-            if ($name !== strtolower((string) end($head))) {
+            // As it is written, since a map cannot say that letters are made small.
+            if (trim((string) $rows[$above][(string) $this->slug], '/') !== end($head)) {
                 return [$head, false];
             }
             array_pop($head);
@@ -177,7 +177,7 @@ final readonly class LearnedAddresses
     private function said(string $part, array $row): ?string
     {
         foreach ($this->before as $column) {
-            if (strtolower(trim((string) ($row[$column] ?? ''), '/')) === strtolower($part)) {
+            if (trim((string) ($row[$column] ?? ''), '/') === $part) {
                 return '{'.$column.'}';
             }
         }

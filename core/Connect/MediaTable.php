@@ -12,6 +12,7 @@ final readonly class MediaTable
      * @param  int  $files how many sampled rows name a file
      * @param  int  $rows how many were sampled
      * @param  array{table: string, media: string, path: string}|null  $sizes
+     * @param  array<string, array{table: string, on: array<string, string>}>  $joins tables with columns of the path
      */
     public function __construct(
         public TableProfile $table,
@@ -19,6 +20,7 @@ final readonly class MediaTable
         public int $files,
         public int $rows,
         public ?array $sizes = null,
+        public array $joins = [],
     ) {
     }
 }

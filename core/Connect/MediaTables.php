@@ -80,7 +80,14 @@ final readonly class MediaTables
             return null;
         }
 
-        return new MediaTable($best->table, $best->path, $best->files, $best->rows, $sizes[$best->table->name] ?? null);
+        return new MediaTable(
+            $best->table,
+            $best->path,
+            $best->files,
+            $best->rows,
+            $sizes[$best->table->name] ?? null,
+            $best->joins,
+        );
     }
 
     /** How much a table looks like a list of media: what it is called, how others tie to it, how many rows it has. */
@@ -106,7 +113,10 @@ final readonly class MediaTables
         if ($bases === [] || (! $isMedia && $this->tells($table))) {
             return null;
         }
-        $rows = $this->samples->rows($table->name, array_map(strval(...), array_keys($short)));
+        // A folder may be a row of its own, which the file's row names.
+        [$joins, $theirs] = $this->beside($table);
+        $short += $theirs;
+        $rows = $this->samples->rows($table->name, array_map(strval(...), array_keys($short)), $joins);
         $best = null;
         foreach ($bases as $base) {
             $said = $this->said($rows, $base);
@@ -124,7 +134,38 @@ final readonly class MediaTables
 
         return $best === null || $best[1] < self::ENOUGH * count($rows)
             ? null
-            : new MediaTable($table, $best[0], $best[1], count($rows));
+            : new MediaTable($table, $best[0], $best[1], count($rows), joins: array_filter(
+                $joins,
+                static fn (string $name): bool => str_contains($best[0], '{'."$name."),
+                ARRAY_FILTER_USE_KEY,
+            ));
+    }
+
+    /**
+     * Tables that a table's rows name, with those of their columns that could say a folder.
+     *
+     * @return array{array<string, array{table: string, on: array<string, string>}>, array<string, ColumnProfile>}
+     */
+    private function beside(TableProfile $table): array
+    {
+        $joins = $columns = [];
+        foreach ($this->relations as $relation) {
+            if ($relation->table !== $table->name || $relation->to === $table->name || $relation->by !== null) {
+                continue;
+            }
+            $name = 't'.preg_replace('~[^a-z0-9]~', '', Hints::singular(Hints::apart($relation->to)));
+            foreach ($this->tables[$relation->to]->columns as $column) {
+                $isFolder = $column->type === ColumnType::Text
+                    && $column->values !== []
+                    && $column->share('~^[\w ./-]{1,120}$~u') === 1.0;
+                if ($isFolder && ($joins[$name]['table'] ?? $relation->to) === $relation->to) {
+                    $joins[$name] = ['table' => $relation->to, 'on' => [$relation->key => $relation->column]];
+                    $columns["$name.$column->name"] = $column;
+                }
+            }
+        }
+
+        return [$joins, $columns];
     }
 
     private function tells(TableProfile $table): bool

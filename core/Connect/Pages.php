@@ -37,6 +37,9 @@ final readonly class Pages
         '~(?:^|_)(?:pages?|posts?|articles?|entr(?:y|ies)|nodes?|news|stor(?:y|ies)|events?|products?|items?|'
         .'recipes?|contents?|documents?|topics?|projects?|exhibits?|species)$~i';
 
+    /** @var array<string, true> what known addresses end in */
+    private array $ends;
+
     /**
      * @param  array<string, TableProfile>  $tables
      * @param  list<Relation>  $relations
@@ -50,6 +53,12 @@ final readonly class Pages
         private ?AddressTrial $trial,
         private array $known = [],
     ) {
+        $ends = [];
+        foreach ($known as $address) {
+            $path = preg_replace('~\?.*$|(?:\.html?|\.php|/)$~i', '', $address) ?? '';
+            $ends[basename($path)] = true;
+        }
+        $this->ends = $ends;
     }
 
     /**
@@ -61,9 +70,11 @@ final readonly class Pages
         if ($title === null || $table->id() === null || Hints::say(Hints::WAYS, $table->name)) {
             return null;
         }
-        $slug = $this->slug($table);
+        $slug = $this->slug($table) ?? $this->linked($table);
         $language = $this->language($table);
-        $sections = $this->sections($table, $slug, $language, $title);
+        $named = $this->sections($table, $slug, $language, $title);
+        // What stands in known addresses is told by them, whatever it is called.
+        $sections = $this->sections($table, $slug, $language, $title, false);
         $dates = $this->dates($table);
         $parent = $this->parent($table);
         $rows = $this->rows($table, $title, $sections, $dates, $parent);
@@ -86,7 +97,7 @@ final readonly class Pages
         $isCalledSo = $slug !== null || preg_match(self::CALLED, $table->name) === 1;
         $candidates = [
             ...array_map(static fn (string $way): array => [$way, null], array_map(strval(...), array_keys($learned))),
-            ...$isCalledSo ? $this->candidates($table, $slug, $language, array_keys($sections)) : [],
+            ...$isCalledSo ? $this->candidates($table, $slug, $language, array_keys($named)) : [],
         ];
         $filling = new AddressFilling($rows, (string) $table->id(), $parent, $language);
         $found =
@@ -157,7 +168,7 @@ final readonly class Pages
         $language = $this->language($table);
         $parent = $this->parent($table);
         $sections = array_filter(
-            $this->sections($table, $this->slug($table), $language, $title),
+            $this->sections($table, $this->slug($table), $language, $title, false),
             static fn (string $to): bool => in_array($to, $way->joins, true),
         );
         $rows = $this->rows($table, $title, $sections, $this->dates($table), $parent, $column);
@@ -290,6 +301,27 @@ final readonly class Pages
         return null;
     }
 
+    /** A column whose words addresses end in, whatever it is called. */
+    private function linked(TableProfile $table): ?string
+    {
+        foreach ($table->columns as $column) {
+            $isName =
+                $column->type === ColumnType::Text
+                && $column->share('~^[\pL\pN][\pL\pN._-]{1,120}$~u') === 1.0
+                && $column->share('~\pL~u') === 1.0
+                && count($column->distinct()) >= 0.9 * count($column->values);
+            if (! $isName) {
+                continue;
+            }
+            $met = array_intersect_key($this->ends, array_flip($column->distinct()));
+            if (count($met) >= LearnedAddresses::TELLING) {
+                return $column->name;
+            }
+        }
+
+        return null;
+    }
+
     private function language(TableProfile $table): ?string
     {
         foreach ($table->columns as $column) {
@@ -305,18 +337,23 @@ final readonly class Pages
     }
 
     /** @return array<string, string> column as the map names it → the table that it is joined from, or '' */
-    private function sections(TableProfile $table, ?string $slug, ?string $language, string $title): array
-    {
+    private function sections(
+        TableProfile $table,
+        ?string $slug,
+        ?string $language,
+        string $title,
+        bool $byName = true,
+    ): array {
         $sections = [];
         foreach ($table->columns as $column) {
-            if (! in_array($column->name, [$slug, $language, $title], true) && $this->isSection($column)) {
+            if (! in_array($column->name, [$slug, $language, $title], true) && $this->isSection($column, $byName)) {
                 $sections[$column->name] = '';
             }
         }
         foreach ($this->relations as $relation) {
             if ($relation->table === $table->name && $relation->to !== $table->name) {
                 foreach ($this->tables[$relation->to]->columns as $column) {
-                    if ($this->isSection($column)) {
+                    if ($this->isSection($column, $byName)) {
                         $sections[$this->joinName($relation->to).'.'.$column->name] = $relation->to;
                     }
                 }
@@ -326,16 +363,13 @@ final readonly class Pages
         return $sections;
     }
 
-    private function isSection(ColumnProfile $column): bool
+    private function isSection(ColumnProfile $column, bool $byName): bool
     {
         return $column->type === ColumnType::Text
             && $column->values !== []
             && count($column->distinct()) <= self::SECTIONS
             && $column->share(self::PIECE) === 1.0
-            && preg_match(
-                self::SECTION,
-                $column->name,
-            ) === 1;
+            && (! $byName || preg_match(self::SECTION, $column->name) === 1);
     }
 
     /**

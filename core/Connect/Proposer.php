@@ -403,6 +403,10 @@ final class Proposer
                 $section[$word] ??= "words.$column";
             }
         }
+        if ($media->joins !== []) {
+            $joins = is_array($section['joins'] ?? null) ? $section['joins'] : [];
+            $section['joins'] = [...$joins, ...$media->joins];
+        }
         if ($media->sizes !== null) {
             $section['sizes'] = $media->sizes;
         }

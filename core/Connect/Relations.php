@@ -156,7 +156,7 @@ final readonly class Relations
         foreach ($table->columns as $by) {
             $isPair =
                 preg_match(
-                    '~^'.preg_quote($found[1], '~').'_?(?:type|kind|table|class|model|entity|module)$~i',
+                    '~^'.preg_quote($found[1], '~').'(?:_?(?:type|kind|table|class|model|entity|module|typ|art))?$~i',
                     Hints::apart($by->name),
                 ) === 1;
             if (! $isPair || $by->type !== ColumnType::Text || count($by->distinct()) > 20) {
@@ -189,7 +189,20 @@ final readonly class Relations
     {
         $stem = Hints::singular(Hints::apart(preg_replace('~^.*[\\\\:./]~', '', $word) ?? $word));
 
-        return $this->called[$stem][0] ?? ($this->ends[$stem][0] ?? null);
+        return $this->called[$stem][0] ?? $this->ends[$stem][0] ?? $this->alike($stem)[0] ?? null;
+    }
+
+    /** @return list<TableProfile> tables whose names mean the same, in a language with another plural */
+    private function alike(string $stem): array
+    {
+        $alike = [];
+        foreach ($this->called as $name => $tables) {
+            if (Hints::alike($stem, (string) $name)) {
+                array_push($alike, ...$tables);
+            }
+        }
+
+        return $alike;
     }
 
     private static function areList(ColumnProfile $column): bool
@@ -243,6 +256,9 @@ final readonly class Relations
             foreach ($this->called[substr($stem, $at + 1)] ?? [] as $other) {
                 $found[] = [1, $other];
             }
+        }
+        foreach ($stem === '' || $found !== [] ? [] : $this->alike($stem) as $other) {
+            $found[] = [2, $other];
         }
         foreach (in_array($stem, self::PEOPLE, true) ? $this->called['user'] ?? [] : [] as $other) {
             $found[] = [1, $other];

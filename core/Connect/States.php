@@ -10,7 +10,8 @@ final readonly class States
     /** Tables whose rows begin and end to be shown at their dates; elsewhere a start is that of the thing itself. */
     private const SHOWN_IN_TIME =
         '~(?:^|_)(?:banner|ad|ads|advert|promo|promotion|campaign|notice|popup|announcement|slot|placement|sponsor|'
-        .'offer|coupon|alert|teaser|spot)(?:_|$)~';
+        .'offer|coupon|alert|teaser|spot|werbung|anzeige|hinweis|publicite|annonce|anuncio|aviso|annuncio|advertentie)'
+        .'(?:_|$)~';
 
     /** Spellings of moments, each with what the field map calls it. */
     private const FORMS = [
