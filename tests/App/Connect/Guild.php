@@ -94,7 +94,7 @@ final class Guild extends ForeignSite
             $this->ids[$n] = sprintf('%08x-%04x-4%03x-8%03x-%012x', crc32("a$n"), $n, $n, $n, crc32("b$n"));
             [$folder, $type] = [sprintf('%04d/%02d', 2012 + $n % 11, 1 + $n % 12), ['jpg', 'png', 'webp'][$n % 3]];
             $this->paths[$n] = $this->file(self::ROOT."/$folder/img-$n.$type");
-            $this->add('cms.asset', [$this->ids[$n], 'public', $folder, "img-$n", $type, '{"alt": "Alt"}', '2019-01-01']);
+            $this->add('cms.asset', [$this->ids[$n], 'public', $folder, "img-$n", $type, '{"alt": "A"}', '2019-01-01']);
             $crop = "$folder/crops/".substr(md5("c$n"), 0, 12).".$type";
             $this->crops[$n] = $this->file(self::ROOT."/$crop");
             $this->add('cms.asset_crop', [$n, $this->ids[$n], $crop]);

@@ -12,6 +12,7 @@ use App\Sites\FolderStore;
 use Illuminate\Support\Facades\Artisan;
 use Tests\App\Connect\ForeignSite;
 use Tests\App\Connect\Guild;
+use Tests\App\Connect\Organs;
 use Tests\App\Connect\Quarry;
 use Tests\App\Connect\SecondSite;
 use Tests\App\Connect\Shop;
@@ -139,6 +140,25 @@ it('proposes a map where paths stand in three columns, ids in arrays, and pages 
         // Two is what most of its rows have, and so is taken for "out"; all of them are asked about.
         ->and(array_map(static fn (object $q): string => $q->id, $proposal->questions))
         ->not->toContain('cms.document.address');
+});
+
+it('proposes a map of tables in another language, whose folders are rows of their own', function (): void {
+    $this->folder = self::folder().'/organs';
+    $organs = new Organs(new PDO("sqlite:$this->made"), $this->folder);
+    $connection = ['dsn' => "sqlite:$this->made", 'user' => '', 'password' => ''];
+    [, $map, $proposal] = readAsProposed($this, 'http://www.orgelmuseum.example/', $connection, $organs);
+    expect($map->media?->path->text)
+        ->toMatch('~^dateien/bilder/\{\w+\.pfad\}/\{datei\}$~')
+        ->and($map->media?->sizes?->table)
+        ->toBe('tbl_bild_varianten')
+        ->and($map->kind('seiten')->addresses[0]->text)
+        ->toBe('{rubriken.kuerzel}/{kurzname}')
+        ->and($map->kind('zusatz')->owners[0]->targetFrom)
+        ->toBe(['column' => 'objekt', 'kinds' => ['seite' => 'seiten']])
+        ->and($map->redirects['to'] ?? null)
+        ->toBe('neu')
+        ->and(array_keys($proposal->leftOut))
+        ->toContain('tbl_zwischenspeicher');
 });
 
 it('proposes a map of an old site from what its public pages show', function (): void {

@@ -5,18 +5,18 @@ declare(strict_types=1);
 namespace Tests\App\Connect;
 
 /**
- * The site of an old quarry: files called by numbers in folders called by numbers, smaller ones beside them, a column for
- * each language, pages below pages, tables without a key, lists by lines, folders that another column says.
+ * The site of an old quarry: files called by numbers in folders called by numbers, smaller ones beside them, a column
+ * for each language, pages below pages, tables without a key, lists by lines, folders that another column says.
  */
 final class Quarry extends ForeignSite
 {
     private const TABLES = [
         'sq_pics (pid integer primary key, gal_id int, kind varchar(4), legend varchar(100), alt_en varchar(100))',
         'sq_gals (gid integer primary key, gal_name varchar(60), gal_cover int, visible int)',
-        'sq_content (cid integer primary key, up_id int, link_en varchar(60), link_cy varchar(60), head_en varchar(80), '
-        .'head_cy varchar(80), txt_en text, txt_cy text, pict int, hidden int, sortno int)',
-        'sq_news (nid integer primary key, ndate varchar(10), headline varchar(100), body text, teaser_img varchar(80), '
-        .'files varchar(300), live char(1))',
+        'sq_content (cid integer primary key, up_id int, link_en varchar(60), link_cy varchar(60), '
+        .'head_en varchar(80), head_cy varchar(80), txt_en text, txt_cy text, pict int, hidden int, sortno int)',
+        'sq_news (nid integer primary key, ndate varchar(10), headline varchar(100), body text, '
+        .'teaser_img varchar(80), files varchar(300), live char(1))',
         'sq_opts (grp varchar(20), opt varchar(30), val text, primary key (grp, opt))',
         'sq_boxes (bid integer primary key, box_title varchar(40), box_html text, box_css text)',
         'sq_content_boxes (cid int, bid int, pos int)',

@@ -19,11 +19,15 @@ function attributes(array $texts): array
     return (new Attributes(new Looker(new SiteAddresses('https://site.example/'), $files)))->in($texts);
 }
 
-it('finds those of elements of the site\'s own, and those of its scripts', function (string $text, array $wanted): void {
+it('finds those of elements of the site\'s own, and those of its scripts', function (
+    string $text,
+    array $wanted,
+): void {
     expect(attributes([$text]))->toBe([...['lazy' => [], 'elements' => []], ...$wanted]);
 })->with([
     'an element' => [
-        '<site-photo picture="/media/a.jpg" size="large"></site-photo>', ['elements' => ['site-photo' => ['picture' => 'url']]],
+        '<site-photo picture="/media/a.jpg" size="large"></site-photo>',
+        ['elements' => ['site-photo' => ['picture' => 'url']]],
     ],
     'sizes' => [
         '<x-pic wide="/media/a.jpg 1x, /media/b.jpg 2x">', ['elements' => ['x-pic' => ['wide' => 'srcset']]],
@@ -36,7 +40,10 @@ it('finds those of elements of the site\'s own, and those of its scripts', funct
     'in json' => [
         (string) json_encode(['html' => '<i data-bay="/media/c.jpg">']), ['lazy' => ['data-bay' => 'url']],
     ],
-    'what is read anyway' => ['<img src="/media/a.jpg" data-src="/media/b.jpg" style="background:url(/media/c.jpg)">', []],
+    'what is read anyway' => [
+        '<img src="/media/a.jpg" data-src="/media/b.jpg" style="background:url(/media/c.jpg)">',
+        [],
+    ],
     'no file' => ['<site-photo picture="/media/none.jpg">', []],
     'words' => ['<x-pic title="about a.b and c.d">', []],
     'damage' => ['<site-photo picture="/media/a.jpg', []],
