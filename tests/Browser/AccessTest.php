@@ -126,7 +126,8 @@ it('prints reports whole, with all of their pictures and without the frame', fun
     expect(count($this->driver()->findElements(WebDriverBy::cssSelector('main tbody tr'))))->toBe(25);
     $this->driver()->executeScript('window.print = () => { window.printed = true; };');
     $this->button('Print')->click();
-    $this->await(fn (): bool => $this->driver()->executeScript('return window.printed === true'), 'nothing was printed');
+    $isPrinted = fn (): bool => $this->driver()->executeScript('return window.printed === true');
+    $this->await($isPrinted, 'nothing was printed');
     devtools($this, 'Emulation.setEmulatedMedia', ['media' => 'print']);
     expect($this->driver()->executeScript(<<<'JS'
         const main = document.querySelector('main');

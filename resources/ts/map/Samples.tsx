@@ -20,6 +20,7 @@ export function Samples({ tried, error, busy, kind, onKind }: Props) {
   if (error) return <Failed error={error} />;
   if (!tried) return <Loading rows={6} height={60} />;
   const shown = kind ?? tried.kind;
+  const more = tried.count !== null && tried.count >= COUNTED ? ' or more' : '';
   return (
     <section aria-label="What it reads" className="sheet flex min-h-0 flex-col overflow-hidden">
       <div className="flex flex-wrap items-center gap-3 border-b border-line px-4 py-2">
@@ -43,7 +44,7 @@ export function Samples({ tried, error, busy, kind, onKind }: Props) {
           {busy
             ? 'trying it…'
             : tried.count !== null &&
-              `${number(tried.count)}${tried.count >= COUNTED ? ' or more' : ''} ${kindWord(tried.kind ?? 'record', tried.count)}`}
+              `${number(tried.count)}${more} ${kindWord(tried.kind ?? 'record', tried.count)}`}
         </span>
       </div>
       <div

@@ -1,11 +1,15 @@
 import { useParams } from 'react-router';
 import { useRecord, useSlug } from '@/api/hooks';
+import type { RecordView } from '@/api/types';
 import { PublicLink } from '@/ui/PublicLink';
 import { Report } from '@/ui/Report';
 import { Standing } from '@/ui/Standing';
 import { Failed, Loading } from '@/ui/States';
 import { fact, kindWord, many, number } from '@/ui/words';
 import { Shows } from './Shows';
+
+const linked = (record: RecordView) => `linked from ${many(record.linked_from.total, 'place')}`;
+const met = (record: RecordView) => `met on ${many(record.reach, 'public page')}`;
 
 /** What one page or carrier shows, with its pictures, for whoever wants it on paper. */
 export function RecordReport() {
@@ -18,10 +22,7 @@ export function RecordReport() {
       title={data ? `What “${data.title}” shows` : 'What it shows'}
       words={['placement', 'carrier', 'finding', 'standing']}
       back={{ to: `/${slug}/places/${id}`, label: `Back to the ${kindWord(data?.kind ?? 'record')}` }}
-      about={
-        data &&
-        `A ${kindWord(data.kind)}, ${data.is_page ? `linked from ${many(data.linked_from.total, 'place')}` : `met on ${many(data.reach, 'public page')}`}.`
-      }
+      about={data && `A ${kindWord(data.kind)}, ${data.is_page ? linked(data) : met(data)}.`}
     >
       {record.isError ? (
         <Failed error={record.error} again={record.refetch} />

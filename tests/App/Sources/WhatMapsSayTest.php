@@ -615,7 +615,8 @@ it('writes a part of a key: once, never over another row, and back again', funct
 it('does not write a part of a key by which other records name one', function (string $kind): void {
     $engine = new Engine(
         $kind,
-        "create table w_sets (code varchar(20) primary key, cover varchar(20));\ninsert into w_sets values ('a', '3');\n",
+        "create table w_sets (code varchar(20) primary key, cover varchar(20));\n"
+            ."insert into w_sets values ('a', '3');\n",
     );
     $open = $engine->open(
         <<<'YAML'
