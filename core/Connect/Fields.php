@@ -24,6 +24,9 @@ final readonly class Fields
         '~(?:width|height|size|sort|order|pos|position|count|year|month|day|time|price|lat|lng|lon|x|y|columns?|'
         .'rows?)$~i';
 
+    /** Rows of a table that may all be looked at. */
+    private const FEW = 20_000;
+
     /** Characters that a column has room for which holds what texts and lists of settings hold. */
     private const LONG = 200;
 
@@ -91,7 +94,8 @@ final readonly class Fields
                 && ($c->length === 0 || $c->length >= self::LONG)
                 && $c->values !== [],
         );
-        if (count($long) !== 1) {
+        // Each row is looked at for it, which takes long where they are many.
+        if (count($long) !== 1 || $table->rows > self::FEW) {
             return null;
         }
         $value = (string) array_key_first($long);
