@@ -330,7 +330,7 @@ final readonly class Fields
     private function couldBeIds(ColumnProfile $column): bool
     {
         return $column->type === ColumnType::Number
-            && preg_match('~(?:^|_)(?:id|ids|ref|no)$~i', $column->name) === 1
+            && preg_match('~(?:^|_)(?:id|ids|ref|no|fk)$|^(?:id|fk|ref)_~', Hints::apart($column->name)) === 1
             && count($column->distinct()) >= self::TELLING
             && $this->areMedia($column->distinct());
     }

@@ -9,7 +9,9 @@ final class Hints
 {
     public const MEDIA =
         '~(?:^|_)(?:media|medium|images?|img|pics?|pict|pictures?|photos?|fotos?|bild(?:er)?|imagen(?:es)?|'.
-        'immagin[ei]|afbeelding(?:en)?|kuvat?|obraz(?:ek|ky)?|files?|datei|thumb(?:nail)?s?|hero|logo|icon|favicon|'.
+        'immagin[ei]|afbeelding(?:en)?|kuvat?|obraz(?:ek|ky)?|vignettes?|visuel|affiche|couverture|portada|copertina|'.
+        'miniatura|fichiers?|archivos?|ficheros?|allegat[oi]|bijlagen?|files?|datei(?:en)?|thumb(?:nail)?s?|hero|'.
+        'logo|icon|favicon|'.
         'poster|avatar|banner|cover|gallery|galerie|slides?|'.
         'slider|carousel|album|background|bg|portraits?|attachments?|assets?|'.
         'figures?|plates?|visual|illustration|featured|symbol|badge|header_?image)'.
@@ -31,7 +33,8 @@ final class Hints
         '~(?:^|_)(?:navs?|navigations?|menus?|menu_?items?|links?|redirects?|bookmarks?|breadcrumbs?)(?:_|$)~i';
 
     public const EARLIER =
-        '~(?:^|_)(?:revisions?|versions?|histor(?:y|ies)|drafts?|snapshots?|undo|trash|bin)(?:_|$)~i';
+        '~(?:^|_)(?:revisions?|versions?|histor(?:y|ies)|drafts?|snapshots?|undo|trash|bin|versionen|historie|'.
+        'historique|revisiones|versiones|storico|versioni)(?:_|$)~i';
 
     public const NAME =
         '~(?:^|_)(?:name|key|field|option|prop|property|attr|attribute|setting|var|variable|param|parameter|code|'.
@@ -44,9 +47,12 @@ final class Hints
         '~(?:^|_)(?:slug|alias|permalink|url_?key|uri|handle|pretty_?url|path|url|address|link_?name|'.
         'seo_?name)$~i';
 
-    public const TITLE = '~(?:^|_)(?:title|titel|name|label|subject|headline|heading|head|caption)$~i';
+    public const TITLE =
+        '~(?:^|_)(?:title|titel|name|label|subject|headline|heading|head|caption|titre|nom|intitule|titulo|nombre|'.
+        'titolo|nome|naam|tytul|nazwa|bezeichnung|ueberschrift)$~i';
 
-    public const LANGUAGE = '~(?:^|_)(?:lang|language|locale|lng|sprache)(?:_?(?:code|id))?$~i';
+    public const LANGUAGE =
+        '~(?:^|_)(?:lang|language|locale|lng|sprache|langue|idioma|lingua|taal|jezyk)(?:_?(?:code|id))?$~i';
 
     /** ISO 639-1, but for what are words of names as well: `no`, `id`, `is`. */
     private const IN_LANGUAGE =
@@ -92,7 +98,9 @@ final class Hints
 
     public const ALT = '~(?:^|_)(?:alt|alt_?text|alternative)$~i';
 
-    public const CAPTION = '~(?:^|_)(?:caption|legend|description|desc)$~i';
+    public const CAPTION =
+        '~(?:^|_)(?:caption|legend|description|desc|legende|beschreibung|bildunterschrift|descripcion|descrizione|'.
+        'omschrijving)$~i';
 
     public const CREDIT = '~(?:^|_)(?:credit|copyright|source|author|photographer)$~i';
 

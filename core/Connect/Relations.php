@@ -16,6 +16,9 @@ final readonly class Relations
     /** Names of keys that every table may have. */
     private const OWN = ['id', 'name', 'key', 'code', 'uid', 'uuid', 'nr', 'no', 'slug'];
 
+    /** What says of a column that it holds keys, before or behind what it names. */
+    private const MARKS = '~^(?:id|fk|ref|cod|nr|num)_(?=.)|_?(?:id|ids|key|code|no|nr|ref|fk|uuid|guid)$~';
+
     /** Columns that name who did something. */
     private const PEOPLE = ['author', 'owner', 'creator', 'editor'];
 
@@ -150,13 +153,15 @@ final readonly class Relations
      */
     private function decided(TableProfile $table, ColumnProfile $column): array
     {
-        if (preg_match('~^(.+?)_?(?:id|key|ref)$~i', Hints::apart($column->name), $found) !== 1) {
+        if (preg_match('~^(?:(?:id|fk|ref)_)?(.+?)(?:_?(?:id|key|ref))?$~', Hints::apart($column->name), $found) !== 1
+            || $found[1] === Hints::apart($column->name)) {
             return [];
         }
         foreach ($table->columns as $by) {
             $isPair =
                 preg_match(
-                    '~^'.preg_quote($found[1], '~').'(?:_?(?:type|kind|table|class|model|entity|module|typ|art))?$~i',
+                    '~^(?:(?:type|kind|table)_)?'.preg_quote($found[1], '~')
+                        .'(?:_?(?:type|kind|table|class|model|entity|module|typ|art))?$~',
                     Hints::apart($by->name),
                 ) === 1;
             if (! $isPair || $by->type !== ColumnType::Text || count($by->distinct()) > 20) {
@@ -237,7 +242,8 @@ final readonly class Relations
             return [$table];
         }
         $word = Hints::apart($column->name);
-        $stem = Hints::singular(preg_replace('~_?(?:id|ids|key|code|no|nr|ref|fk|uuid|guid)$~', '', $word) ?? $word);
+        // `page_id`, `fk_page`, `id_page`.
+        $stem = Hints::singular(preg_replace(self::MARKS, '', $word) ?? $word);
         $found = [];
         foreach ($stem === '' ? [] : $this->called[$stem] ?? [] as $other) {
             $found[] = [3, $other];
