@@ -98,7 +98,7 @@ final class AfterChange implements ShouldQueue
         }
     }
 
-    /** @return iterable<array{string, list<string>}> kind and keys */
+    /** @return iterable<array{string, list<string>, list<string>}> kind, keys, and those that may be gone now */
     private function records(Change $change): iterable
     {
         $after = -1;
@@ -112,16 +112,13 @@ final class AfterChange implements ShouldQueue
                 ->orderBy('position')
                 ->limit(self::BATCH)
                 ->get(['position', 'record_kind', 'record_key', DB::raw("detail->>'moved' as moved")]);
+            $texts = static fn (array $keys): array => array_values(array_filter($keys, is_string(...)));
             foreach ($rows->groupBy('record_kind') as $kind => $own) {
-                yield [
-                    (string) $kind,
-                    array_values(
-                        array_map(
-                            static fn (mixed $key): string => is_string($key) ? $key : '',
-                            [...$own->pluck('record_key')->all(), ...$own->pluck('moved')->filter()->all()],
-                        ),
-                    ),
-                ];
+                // Of one that got another key, one of the two is there no more.
+                $moved = $own->whereNotNull('moved');
+                $either = $texts([...$moved->pluck('record_key')->all(), ...$moved->pluck('moved')->all()]);
+                $all = array_unique([...$texts($own->pluck('record_key')->all()), ...$either]);
+                yield [(string) $kind, array_values($all), $either];
             }
             $after = (int) ($rows->last()->position ?? 0);
         } while ($rows->count() === self::BATCH);

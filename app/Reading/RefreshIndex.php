@@ -28,7 +28,8 @@ final readonly class RefreshIndex
     }
 
     /**
-     * @param  iterable<array{string, list<string>}>  $records kind and keys, in batches
+     * @param  iterable<array{0: string, 1: list<string>, 2?: list<string>}>  $records kind and keys, in batches; and
+     *     those keys that leave the index where the source has them no more
      * @param  iterable<string>  $paths
      * @param  bool  $media whether media rows came, changed or went
      *
@@ -54,10 +55,11 @@ final readonly class RefreshIndex
         // Whoever finds the row without its lock knows that nobody works on it any more.
         $lock = WorkLock::take(WorkLock::READING, $reading->id);
         try {
-            foreach ($records as [$kind, $keys]) {
+            foreach ($records as $batch) {
+                [$kind, $keys] = $batch;
                 $chunk = $reading->chunks()->create(['kind' => $kind]);
                 (new ChunkReader($site))->stage($chunk, $site->content->find($kind, $keys));
-                $this->dropGoneRecords($site->id, $reading->id, $kind, $keys);
+                $this->dropGoneRecords($site->id, $reading->id, $kind, $batch[2] ?? []);
             }
             $this->stageFiles($site, $reading, $paths);
             if ($media) {
@@ -138,6 +140,9 @@ final readonly class RefreshIndex
      */
     private function dropGoneRecords(int $site, int $reading, string $kind, array $keys): void
     {
+        if ($keys === []) {
+            return;
+        }
         DB::delete(
             'delete from records r where r.site_id = ? and r.kind = ? and r.key = any(cast(? as text[])) and not '
                 .'exists (select 1 from staged_records s where s.reading_id = ? and s.kind = r.kind and s.key = r.key)',
