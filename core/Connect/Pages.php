@@ -104,26 +104,7 @@ final readonly class Pages
             $this->trial === null
                 ? null
                 : $this->tried($title, array_filter([$slug, $table->id()]), $candidates, $rows, $filling, $language);
-        $way = (string) array_key_first($speaking);
-        if ($found === null && $way !== '' && $speaking[$way] >= min(LearnedAddresses::TELLING, count($rows))) {
-            // What the public site was asked for, and did not show, is asked about.
-            $isMost = $this->trial === null && count($rows) <= $speaking[$way] * 2;
-            $found = [
-                $way,
-                [],
-                "$speaking[$way] of ".count($rows).' sampled rows are linked to at such an address',
-                $isMost ? null : $this->question($table, $slug ?? (string) $table->id(), $way, $candidates),
-            ];
-        }
-        if ($found === null && $slug !== null) {
-            $own = $language === null ? '{'.$slug.'}' : '{'.$language.'}/{'.$slug.'}';
-            $found = [
-                $own,
-                [],
-                'its rows have names that an address is made of; no address that was tried showed one',
-                $this->question($table, $slug, $own, $candidates),
-            ];
-        }
+        $found ??= $this->untried($table, $slug, $language, $speaking, count($rows), $candidates);
         if ($found === null) {
             return null;
         }
@@ -152,6 +133,47 @@ final readonly class Pages
             ),
             $isIn(self::UP.'.address') ? $parent : null,
         );
+    }
+
+    /**
+     * What is most likely where the public site was not asked, or did not show it.
+     *
+     * @param  array<string, int>  $speaking addresses that were learned → rows that are known by them
+     * @param  list<array{string, string|null}>  $candidates
+     * @return array{string, array<string, array<string, string>>, string, Question|null}|null as of what was tried, and
+     *     what is asked
+     */
+    private function untried(
+        TableProfile $table,
+        ?string $slug,
+        ?string $language,
+        array $speaking,
+        int $rows,
+        array $candidates,
+    ): ?array {
+        $way = (string) array_key_first($speaking);
+        if ($way !== '' && $speaking[$way] >= min(LearnedAddresses::TELLING, $rows)) {
+            // What the public site was asked for, and did not show, is asked about.
+            $isMost = $this->trial === null && $rows <= $speaking[$way] * 2;
+
+            return [
+                $way,
+                [],
+                "$speaking[$way] of $rows sampled rows are linked to at such an address",
+                $isMost ? null : $this->question($table, $slug ?? (string) $table->id(), $way, $candidates),
+            ];
+        }
+        if ($slug === null) {
+            return null;
+        }
+        $own = $language === null ? '{'.$slug.'}' : '{'.$language.'}/{'.$slug.'}';
+
+        return [
+            $own,
+            [],
+            'its rows have names that an address is made of; no address that was tried showed one',
+            $this->question($table, $slug, $own, $candidates),
+        ];
     }
 
     /**
