@@ -16,6 +16,7 @@ use App\Reading\ReadSite;
 use App\Sites\FieldMap;
 use App\Sites\FieldMapError;
 use App\Sites\MapWords;
+use App\Sites\Remote\RemoteFiles;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Validation\ValidationException;
@@ -169,9 +170,13 @@ final readonly class DraftController
                 'max:1000',
                 'starts_with:/',
             ],
-            'remote' => ['nullable', 'array'],
+            // Each by its name: a rule for "whatever is in there" would take minutes with a list of thousands.
+            'remote' => ['bail', 'nullable', 'array:kind,'.implode(',', RemoteFiles::names())],
             'remote.kind' => ['required_with:remote', 'in:sftp,s3'],
-            'remote.*' => ['nullable', 'string', 'max:20000'],
+            ...array_fill_keys(
+                array_map(static fn (string $name): string => "remote.$name", RemoteFiles::names()),
+                ['nullable', 'string', 'max:20000'],
+            ),
             'reach_at' => ['nullable', 'string', 'max:255'],
         ]);
         $content = array_filter(

@@ -41,6 +41,12 @@ final readonly class RemoteFiles
     /** Said by the name of a variable of the environment, or of a file, so that they stand in no settings. */
     private const SECRETS = ['password', 'key', 'secret'];
 
+    /** @return list<string> the names of all that can be said of either */
+    public static function names(): array
+    {
+        return array_values(array_unique(array_merge(...array_map(array_keys(...), array_values(self::LINES)))));
+    }
+
     /**
      * @param  array<mixed>  $said as a settings file says it: one line, `sftp` or `s3`
      * @return array<string, string>
