@@ -23,16 +23,6 @@ function namesOfThings(): array
     ];
 }
 
-it('judges no endless lists', function (): void {
-    $this->as(Role::Owner);
-    $began = hrtime(true);
-    $this->postJson('/api/sites/korrin-bay/restores', ['files' => array_fill(0, 20_000, 5)])
-        ->assertStatus(400)
-        ->assertSee('more than 5,000 entries');
-    $this->postJson('/api/drafts', ['remote' => array_fill(0, 4000, 5)])->assertStatus(422);
-    expect((hrtime(true) - $began) / 1e9)->toBeLessThan(20.0);
-});
-
 it('answers every malformed request in its own words, and none with a failure', function (string $name): void {
     config(['queue.default' => 'null']);
     $operation = Operation::all()[$name];

@@ -11,16 +11,12 @@ use Symfony\Component\HttpKernel\Exception\BadRequestHttpException;
 
 /**
  * Lets through only what is text: UTF-8 without a NUL, in the address and in all that came with it. No database and no
- * file system takes anything else, and each says so in another way. Lists are as long as the interface sends them: to
- * judge each entry of an endless one takes minutes.
+ * file system takes anything else, and each says so in another way.
  */
 final class ReadableInput
 {
     /** Nested deeper than any form of the interface. */
     private const DEEPEST = 24;
-
-    /** Entries of one list: more than twice what any form takes. */
-    private const MOST = 5000;
 
     /** @param  Closure(Request): Response  $next */
     public function handle(Request $request, Closure $next): Response
@@ -47,11 +43,6 @@ final class ReadableInput
         if (is_array($input)) {
             if ($depth > self::DEEPEST) {
                 throw new BadRequestHttpException('The request is nested too deep. Send what the interface sends.');
-            }
-            if (count($input) > self::MOST) {
-                throw new BadRequestHttpException(
-                    'A list in the request has more than '.number_format(self::MOST).' entries. Send fewer at once.',
-                );
             }
             foreach ($input as $name => $value) {
                 $this->expectText((string) $name);
