@@ -32,7 +32,7 @@ final readonly class Gaps
         $prefix = Hints::prefix(array_map(strval(...), array_keys($tables)));
         $relations = new Relations($tables, $prefix, $this->samples);
         $ties = $relations->all();
-        $media = (new MediaTables($tables, $ties, $this->samples, $this->files, $this->addresses))->find();
+        $media = (new MediaTables($tables, $ties, $this->samples, $this->files, $this->addresses, $prefix))->find();
         $fields = new Fields(new Looker($this->addresses, $this->files), $relations, $ties, $this->samples, $media);
         $gaps = [];
         foreach ($tables as $name => $table) {

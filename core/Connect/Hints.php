@@ -195,6 +195,14 @@ final class Hints
         return self::singular($bare);
     }
 
+    /** What a table is called where its columns are named in a map: a name in small letters, before a dot. */
+    public static function joinName(string $table, string $prefix): string
+    {
+        $name = preg_replace('~[^a-z0-9_]~', '_', self::stem($table, $prefix)) ?? '';
+
+        return preg_match('~^[a-z]~', $name) === 1 ? $name : "t$name";
+    }
+
     /**
      * Whether two names mean one thing in a language whose plural is not English: `seite` and `seiten`, `pagina` and
      * `pagine`, `imagen` and `imagenes`.

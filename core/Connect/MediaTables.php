@@ -34,6 +34,7 @@ final readonly class MediaTables
     /**
      * @param  array<string, TableProfile>  $tables
      * @param  list<Relation>  $relations
+     * @param  string  $prefix what the names of most tables begin with
      */
     public function __construct(
         private array $tables,
@@ -41,6 +42,7 @@ final readonly class MediaTables
         private Samples $samples,
         private FileLookup $files,
         private SiteAddresses $addresses,
+        private string $prefix,
     ) {
     }
 
@@ -153,7 +155,7 @@ final readonly class MediaTables
             if ($relation->table !== $table->name || $relation->to === $table->name || $relation->by !== null) {
                 continue;
             }
-            $name = 't'.preg_replace('~[^a-z0-9]~', '', Hints::singular(Hints::apart($relation->to)));
+            $name = Hints::joinName($relation->to, $this->prefix);
             foreach ($this->tables[$relation->to]->columns as $column) {
                 $isFolder = $column->type === ColumnType::Text
                     && $column->values !== []
@@ -234,9 +236,8 @@ final readonly class MediaTables
                     ? ['{'.$name.'.year}/{'.$name.'.month}/', '{'.$name.'.year}/']
                     : $this->folders($rows, $base, (string) $name);
             foreach ($folders as $folder) {
-                $said = str_contains($base, '{'.$name)
-                    ? null
-                    : $this->said($rows, $folder.$base);
+                $isThere = preg_match('~\{'.preg_quote((string) $name, '~').'[.}]~', $base) === 1;
+                $said = $isThere ? null : $this->said($rows, $folder.$base);
                 if ($said !== null && $said[1] > ($best[1] ?? 0)) {
                     $best = [...$said, $folder.$base];
                 }

@@ -578,7 +578,7 @@ final readonly class Pages
 
     public function joinName(string $table): string
     {
-        return preg_replace('~[^a-z0-9_]~', '_', Hints::stem($table, $this->prefix)) ?? 'other';
+        return Hints::joinName($table, $this->prefix);
     }
 
     /** @param  non-empty-string  $hint */

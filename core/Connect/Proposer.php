@@ -83,7 +83,14 @@ final class Proposer
         $this->gather();
         $relations = new Relations($this->tables, $this->prefix, $this->samples);
         $ties = $relations->all();
-        $media = (new MediaTables($this->tables, $ties, $this->samples, $this->files, $this->addresses))->find();
+        $media = (new MediaTables(
+            $this->tables,
+            $ties,
+            $this->samples,
+            $this->files,
+            $this->addresses,
+            $this->prefix,
+        ))->find();
         $looker = new Looker($this->addresses, $this->files);
         $fields = new Fields($looker, $relations, $ties, $this->samples, $media);
         $pages = new Pages($this->tables, $ties, $this->prefix, $this->samples, $this->trial, $this->known());

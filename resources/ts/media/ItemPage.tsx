@@ -9,15 +9,17 @@ import { ProofSheet } from '@/proof/ProofSheet';
 import { Verdict } from '@/proof/Verdict';
 import { usePlanned } from '@/resting/usePlanned';
 import { Button, ButtonLink } from '@/ui/Button';
+import { type Fact, FactList } from '@/ui/FactList';
 import { ItemPicture } from '@/ui/ItemPicture';
 import { FailedPage } from '@/ui/Page';
+import { ReportLink } from '@/ui/Report';
 import { Failed, Loading } from '@/ui/States';
 import { Standing } from '@/ui/Standing';
 import { useWide } from '@/ui/useWide';
 import { WhatIs } from '@/ui/WhatIs';
 import { useTitle } from '@/ui/useTitle';
 import { fileName, many, number } from '@/ui/words';
-import { type Fact, FactList, plainFacts } from './facts';
+import { plainFacts } from './facts';
 
 const FACTS =
   'w-64 shrink-0 overflow-y-auto border-line bg-sheet/70 px-5 py-4 ' +
@@ -164,12 +166,7 @@ function Facts({ item }: { item: MediaItem }) {
       )}
       <FactList facts={facts} className="mt-4" />
       <p className="mt-3">
-        <Link
-          to="report"
-          className="inline-block min-h-[24px] font-semibold text-accent underline underline-offset-2"
-        >
-          A report for printing
-        </Link>
+        <ReportLink />
       </p>
       {item.twins.length > 0 && (
         <div className="mt-4 border-t border-line pt-3">

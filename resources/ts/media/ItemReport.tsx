@@ -2,13 +2,14 @@ import { useParams } from 'react-router';
 import { useMediaItem, useSlug, useTrail } from '@/api/hooks';
 import type { MediaItem, TrailData, TrailRecord } from '@/api/types';
 import { rowsOf, type TrailRow } from '@/trail/rows';
+import { FactList } from '@/ui/FactList';
 import { Picture } from '@/ui/Picture';
 import { PublicLink } from '@/ui/PublicLink';
 import { Report } from '@/ui/Report';
 import { Standing } from '@/ui/Standing';
 import { Failed, Loading } from '@/ui/States';
 import { box, fileName, kindWord, many, natural, number, pixels, roleWord, weight } from '@/ui/words';
-import { FactList, plainFacts } from './facts';
+import { plainFacts } from './facts';
 
 /** Pages that are named beside one place; the list of all stands at the end. */
 const NAMED = 3;

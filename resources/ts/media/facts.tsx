@@ -1,9 +1,6 @@
-import type { ReactNode } from 'react';
 import type { MediaItem } from '@/api/types';
+import type { Fact } from '@/ui/FactList';
 import { many, number, weight } from '@/ui/words';
-
-/** A label and what stands behind it; what is null is not said. */
-export type Fact = [string, ReactNode];
 
 /** What an item says of itself, without what leads elsewhere. */
 export function plainFacts(item: MediaItem): Fact[] {
@@ -37,19 +34,4 @@ export function plainFacts(item: MediaItem): Fact[] {
     ],
     ['Media row', item.source_id === null ? 'none: the file lies there unlisted' : `no. ${item.source_id}`],
   ];
-}
-
-export function FactList({ facts, className = '' }: { facts: readonly Fact[]; className?: string }) {
-  return (
-    <dl className={`figures grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-[0.95rem] ${className}`}>
-      {facts.map(([label, value]) =>
-        value === null ? null : (
-          <div key={label} className="contents">
-            <dt className="text-soft">{label}</dt>
-            <dd className="min-w-0 break-words">{value}</dd>
-          </div>
-        ),
-      )}
-    </dl>
-  );
 }

@@ -1,13 +1,20 @@
 import { Link, useParams } from 'react-router';
 import { useRecord, useSlug } from '@/api/hooks';
 import type { RecordLine, RecordView } from '@/api/types';
+import { FactList } from '@/ui/FactList';
 import { PublicLink } from '@/ui/PublicLink';
 import { FailedPage } from '@/ui/Page';
+import { ReportLink } from '@/ui/Report';
 import { Loading } from '@/ui/States';
 import { Standing } from '@/ui/Standing';
 import { useTitle } from '@/ui/useTitle';
-import { fact, kindWord, many, number } from '@/ui/words';
+import { kindWord, many, number } from '@/ui/words';
+import { sourceFacts } from './facts';
 import { Shows } from './Shows';
+
+const FACTS =
+  'w-72 shrink-0 overflow-y-auto border-line bg-sheet/70 px-5 py-4 ' +
+  'max-md:w-auto max-md:border-b md:border-r';
 
 /** One record: what it shows and through what, what is wrong with it, and where a visitor meets it. */
 export function RecordPage() {
@@ -17,10 +24,7 @@ export function RecordPage() {
   if (record.isError) return <FailedPage title="Record" error={record.error} again={record.refetch} />;
   return (
     <main id="work" className="flex min-h-0 flex-1 max-md:flex-col">
-      <aside
-        aria-label="Facts"
-        className="w-72 shrink-0 overflow-y-auto border-line bg-sheet/70 px-5 py-4 max-md:w-auto max-md:border-b md:border-r"
-      >
+      <aside aria-label="Facts" className={FACTS}>
         {record.data ? <Facts record={record.data} /> : <Loading rows={6} height={34} />}
       </aside>
       <div className="min-w-0 flex-1 overflow-y-auto bg-sheet px-6 py-4 max-sm:px-4">
@@ -48,43 +52,18 @@ function Facts({ record }: { record: RecordView }) {
           If it goes, what is left behind?
         </Link>
         <br />
-        <Link
-          to="report"
-          className="inline-block min-h-[24px] font-semibold text-accent underline underline-offset-2"
-        >
-          A report for printing
-        </Link>
+        <ReportLink />
       </p>
-      <dl className="figures mt-4 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-[0.95rem]">
-        <dt className="text-soft">State</dt>
-        <dd>
-          <Standing standing={record.state} />
-        </dd>
-        {record.meets !== record.state && (
-          <>
-            <dt className="text-soft">Visitors</dt>
-            <dd>
-              <Standing standing={record.meets} />
-            </dd>
-          </>
-        )}
-        {!record.is_page && (
-          <>
-            <dt className="text-soft">Met on</dt>
-            <dd>{many(record.reach, 'public page')}</dd>
-          </>
-        )}
-        {Object.entries(record.facts).map(([label, value]) =>
-          value === null || value === '' ? null : (
-            <div key={label} className="contents">
-              <dt className="text-soft">{label}</dt>
-              <dd className="min-w-0 break-words">{fact(value)}</dd>
-            </div>
-          ),
-        )}
-        <dt className="text-soft">Key</dt>
-        <dd className="path break-all">{record.key}</dd>
-      </dl>
+      <FactList
+        className="mt-4"
+        facts={[
+          ['State', <Standing standing={record.state} />],
+          ['Visitors', record.meets === record.state ? null : <Standing standing={record.meets} />],
+          ['Met on', record.is_page ? null : many(record.reach, 'public page')],
+          ...sourceFacts(record),
+          ['Key', <span className="path break-all">{record.key}</span>],
+        ]}
+      />
       <Lines title="Carried by" total={record.carried_by.total} records={record.carried_by.records} />
       {record.is_page && (
         <Lines

@@ -1,11 +1,13 @@
 import { useParams } from 'react-router';
 import { useRecord, useSlug } from '@/api/hooks';
 import type { RecordView } from '@/api/types';
+import { FactList } from '@/ui/FactList';
 import { PublicLink } from '@/ui/PublicLink';
 import { Report } from '@/ui/Report';
 import { Standing } from '@/ui/Standing';
 import { Failed, Loading } from '@/ui/States';
-import { fact, kindWord, many, number } from '@/ui/words';
+import { kindWord, many, number } from '@/ui/words';
+import { sourceFacts } from './facts';
 import { Shows } from './Shows';
 
 const linked = (record: RecordView) => `linked from ${many(record.linked_from.total, 'place')}`;
@@ -30,28 +32,17 @@ export function RecordReport() {
         <Loading rows={8} height={46} />
       ) : (
         <>
-          <dl className="figures mb-4 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-[0.95rem]">
-            {data.is_page && data.address !== null && (
-              <>
-                <dt className="text-soft">Address</dt>
-                <dd>
-                  <PublicLink address={data.address} />
-                </dd>
-              </>
-            )}
-            <dt className="text-soft">Visitors</dt>
-            <dd>
-              <Standing standing={data.meets} />
-            </dd>
-            {Object.entries(data.facts).map(([label, value]) =>
-              value === null || value === '' ? null : (
-                <div key={label} className="contents">
-                  <dt className="text-soft">{label}</dt>
-                  <dd className="min-w-0 break-words">{fact(value)}</dd>
-                </div>
-              ),
-            )}
-          </dl>
+          <FactList
+            className="mb-4"
+            facts={[
+              [
+                'Address',
+                data.is_page && data.address !== null ? <PublicLink address={data.address} /> : null,
+              ],
+              ['Visitors', <Standing standing={data.meets} />],
+              ...sourceFacts(data),
+            ]}
+          />
           <Shows record={data} />
           {!data.is_page && data.pages.length > 0 && (
             <section className="mt-5" aria-label="Public pages">

@@ -7,6 +7,15 @@ import { Standing } from '@/ui/Standing';
 import { box, fileName, kindWord, many, roleWord } from '@/ui/words';
 import { rowsOf } from './rows';
 
+const HEAD =
+  'text-[0.85rem] text-soft [&>th]:sticky [&>th]:top-0 [&>th]:border-b [&>th]:border-line [&>th]:bg-sheet ' +
+  '[&>th]:px-3 [&>th]:py-1.5';
+
+/** On a narrow screen, its cells stand below each other. */
+const ROW =
+  'align-top max-md:grid max-md:border-b max-md:border-line max-md:py-1.5 [&>td]:px-3 max-md:[&>td]:py-0 ' +
+  'max-md:[&>td:empty]:hidden md:[&>td]:border-b md:[&>td]:border-line md:[&>td]:py-1.5';
+
 /** The trail as a list, for keys and for ears: each placement with its file, its carriers and its pages, in words. */
 export function TrailList({ data, onRecord }: { data: TrailData; onRecord: (record: number) => void }) {
   const slug = useSlug();
@@ -19,7 +28,7 @@ export function TrailList({ data, onRecord }: { data: TrailData; onRecord: (reco
           Every placement, with its file, its carriers and the pages that show it
         </caption>
         <thead className="max-md:sr-only">
-          <tr className="text-[0.85rem] text-soft [&>th]:sticky [&>th]:top-0 [&>th]:border-b [&>th]:border-line [&>th]:bg-sheet [&>th]:px-3 [&>th]:py-1.5">
+          <tr className={HEAD}>
             <th scope="col">Placed in</th>
             <th scope="col">How</th>
             <th scope="col">File</th>
@@ -30,10 +39,7 @@ export function TrailList({ data, onRecord }: { data: TrailData; onRecord: (reco
         </thead>
         <tbody>
           {rows.map(({ reference, record, carriers, pages }) => (
-            <tr
-              key={reference.id}
-              className="align-top max-md:grid max-md:border-b max-md:border-line max-md:py-1.5 [&>td]:px-3 max-md:[&>td]:py-0 max-md:[&>td:empty]:hidden md:[&>td]:border-b md:[&>td]:border-line md:[&>td]:py-1.5"
-            >
+            <tr key={reference.id} className={ROW}>
               <td>
                 <button
                   type="button"

@@ -53,6 +53,18 @@ export function Report({
   );
 }
 
+/** From a thing to its report. */
+export function ReportLink() {
+  return (
+    <Link
+      to="report"
+      className="inline-block min-h-[24px] font-semibold text-accent underline underline-offset-2"
+    >
+      A report for printing
+    </Link>
+  );
+}
+
 /** Pictures further down are fetched when somebody scrolls to them, which no printer does. */
 async function print() {
   const pictures = [...document.images].filter((picture) => picture.loading === 'lazy');

@@ -166,7 +166,7 @@ it('proposes a map of an old site from what its public pages show', function ():
     $quarry = new Quarry(new PDO("sqlite:$this->made"), $this->folder);
     $this->server = new Loopback(__DIR__.'/quarry-site.php', ['QUARRY' => $this->made]);
     $connection = ['dsn' => "sqlite:$this->made", 'user' => '', 'password' => ''];
-    [$site, $map] = readAsProposed($this, 'http://www.slatequarry.example/', $connection, $quarry);
+    [$site, $map, $proposal] = readAsProposed($this, 'http://www.slatequarry.example/', $connection, $quarry);
     $pages = Record::query()->where('site_id', $site->id)->where('is_page', true)->where('state', 0)->pluck('address');
     expect($map->media?->path->text)
         ->toBe('pics/g{gal_id}/{pid}.{kind}')
@@ -179,5 +179,11 @@ it('proposes a map of an old site from what its public pages show', function ():
         ->and($pages->all())
         ->toContain('en/about', 'en/visit/page-4', 'news.php?item=3')
         // What is not out is no page that anybody is shown.
-        ->not->toContain('en/history/page-20', 'news.php?item=7');
+        ->not->toContain('en/history/page-20', 'news.php?item=7')
+        // Which numbers mean "out" was seen, so nobody is asked.
+        ->and($pages->filter(static fn (string $a): bool => preg_match('~/page-1[0347]$~', $a) === 1)
+            ->sort()->values()->all())
+        ->toBe(['en/history/page-14', 'en/visit/page-13'])
+        ->and(array_map(static fn (object $q): string => $q->id, $proposal->questions))
+        ->not->toContain('sq_content.status');
 });

@@ -14,7 +14,7 @@ final class Quarry extends ForeignSite
         'sq_pics (pid integer primary key, gal_id int, kind varchar(4), legend varchar(100), alt_en varchar(100))',
         'sq_gals (gid integer primary key, gal_name varchar(60), gal_cover int, visible int)',
         'sq_content (cid integer primary key, up_id int, link_en varchar(60), link_cy varchar(60), '
-        .'head_en varchar(80), head_cy varchar(80), txt_en text, txt_cy text, pict int, hidden int, sortno int)',
+        .'head_en varchar(80), head_cy varchar(80), txt_en text, txt_cy text, pict int, hidden int, status int)',
         'sq_news (nid integer primary key, ndate varchar(10), headline varchar(100), body text, '
         .'teaser_img varchar(80), files varchar(300), live char(1))',
         'sq_opts (grp varchar(20), opt varchar(30), val text, primary key (grp, opt))',
@@ -95,7 +95,8 @@ final class Quarry extends ForeignSite
             "<p>Testun [img]/{$placed}[/img]</p>",
             $n % 3 === 0 ? 0 : $n,
             $n === 20 ? 1 : 0,
-            $n,
+            // Which of these numbers mean "out", only the public site can tell.
+            [10 => 7, 13 => 4, 14 => 4, 17 => 7][$n] ?? 5,
         ]);
         $this->uses('sq_content', $n, 'txt_en', $this->paths[$n], $placed);
         $this->uses('sq_content', $n, 'txt_cy', $placed);

@@ -41,7 +41,9 @@ if ($path === 'news.php') {
 if (preg_match('~^(en|cy)/(.+)$~', $path, $found) === 1) {
     $row = ['cid' => 0];
     foreach (explode('/', $found[2]) as $name) {
-        $select = $pdo->prepare("select * from sq_content where link_$found[1] = ? and up_id = ? and hidden = 0");
+        $select = $pdo->prepare(
+            "select * from sq_content where link_$found[1] = ? and up_id = ? and hidden = 0 and status in (4, 5)",
+        );
         $select->execute([$name, $row['cid'] ?? -1]);
         $row = $select->fetch() ?: [];
     }
