@@ -20,7 +20,7 @@ final class Loopback
     public function __construct(public readonly string $script, array $environment = [])
     {
         for ($try = 0; $try < self::TRIES; $try++) {
-            $port = random_int(20000, 40000);
+            $port = self::freePort();
             $process = proc_open(
                 [PHP_BINARY, '-S', "127.0.0.1:$port", $script],
                 [1 => ['file', '/dev/null', 'w'], 2 => ['file', '/dev/null', 'w']],
@@ -36,8 +36,8 @@ final class Loopback
                 set_error_handler(static fn (): bool => true);
                 $socket = fsockopen('127.0.0.1', $port);
                 restore_error_handler();
-                if ($socket !== false) {
-                    fclose($socket);
+                // Whoever answers is this server only if it runs still: one that found the port taken is gone.
+                if ($socket !== false && fclose($socket) && proc_get_status($process)['running']) {
                     $this->port = $port;
                     $this->process = $process;
 
@@ -49,6 +49,19 @@ final class Loopback
             proc_close($process);
         }
         throw new RuntimeException('No server could be started on loopback.');
+    }
+
+    /**
+     * A port that nobody listens at, told by the system: a guessed one may be that of another test, or of a connection
+     * that is under way.
+     */
+    public static function freePort(): int
+    {
+        $socket = stream_socket_server('tcp://127.0.0.1:0') ?: throw new RuntimeException('No port is free on loopback.');
+        $name = (string) stream_socket_get_name($socket, false);
+        fclose($socket);
+
+        return (int) substr($name, (int) strrpos($name, ':') + 1);
     }
 
     public function origin(): string

@@ -6,6 +6,7 @@ use App\Models\Site;
 use App\Outgoing\HostNames;
 use App\Outgoing\Visitor;
 use Psr\Http\Message\ResponseInterface;
+use Tests\App\Loopback;
 
 /*
  * What Ylema asks of other servers, on a server of loopback that notes that it was asked.
@@ -13,25 +14,17 @@ use Psr\Http\Message\ResponseInterface;
 
 beforeEach(function (): void {
     $this->answers = sys_get_temp_dir().'/ylema-outgoing-'.bin2hex(random_bytes(4)).'.php';
-    $this->port = random_int(20000, 40000);
     $this->answer = fn (string $php): int|false => file_put_contents(
         $this->answers,
         "<?php touch(__FILE__.'.asked'); $php",
     );
     ($this->answer)('echo "here";');
-    $this->server = proc_open(
-        [PHP_BINARY, '-S', "127.0.0.1:$this->port", $this->answers],
-        [1 => ['file', '/dev/null', 'w'], 2 => ['file', '/dev/null', 'w']],
-        $pipes,
-    );
-    for ($i = 0; $i < 100 && ! @fsockopen('127.0.0.1', $this->port); $i++) {
-        usleep(30_000);
-    }
+    $this->server = new Loopback($this->answers);
+    $this->port = $this->server->port;
 });
 
 afterEach(function (): void {
-    proc_terminate($this->server, SIGKILL);
-    proc_close($this->server);
+    $this->server->end();
     @unlink($this->answers);
     @unlink($this->answers.'.asked');
 });

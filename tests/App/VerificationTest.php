@@ -8,6 +8,7 @@ use App\Models\Change;
 use App\Outgoing\HostNames;
 use App\Plans\PlanDesk;
 use Illuminate\Support\Facades\Queue;
+use Tests\App\Loopback;
 use Ylema\Addresses\OutcomeKind;
 use Ylema\Repair\RepairPlanner;
 use Ylema\Repair\RepairRequest;
@@ -20,24 +21,15 @@ beforeEach(function (): void {
     Queue::fake();
     $this->touched();
     $this->answers = sys_get_temp_dir().'/ylema-answers-'.bin2hex(random_bytes(4)).'.php';
-    $this->port = random_int(20000, 40000);
     file_put_contents($this->answers, '<?php http_response_code(404);');
-    $this->server = proc_open(
-        [PHP_BINARY, '-S', "127.0.0.1:$this->port", $this->answers],
-        [1 => ['file', '/dev/null', 'w'], 2 => ['file', '/dev/null', 'w']],
-        $pipes,
-    );
-    for ($i = 0; $i < 100 && ! @fsockopen('127.0.0.1', $this->port); $i++) {
-        usleep(30_000);
-    }
-    $this->site()->update(['reach_at' => ['korrinbay.example' => "http://127.0.0.1:$this->port"]]);
+    $this->server = new Loopback($this->answers);
+    $this->site()->update(['reach_at' => ['korrinbay.example' => $this->server->origin()]]);
     $this->change = app(Journal::class)->apply($this->plan('people/maren-oake.jpg', 'people/lise-holm.jpg'), null, '');
     app(Journal::class)->work($this->change);
 });
 
 afterEach(function (): void {
-    proc_terminate($this->server, SIGKILL);
-    proc_close($this->server);
+    $this->server->end();
     unlink($this->answers);
 });
 
@@ -95,7 +87,7 @@ it('tells pages that show the new from those that show the old, and those that a
 ]);
 
 it('asks no host that the table does not say how to reach', function (): void {
-    $this->site()->update(['reach_at' => ['elsewhere.example' => "http://127.0.0.1:$this->port"]]);
+    $this->site()->update(['reach_at' => ['elsewhere.example' => $this->server->origin()]]);
     $seen = look($this, 'touch(__FILE__.".asked");');
     expect(array_unique(array_column($seen['pages'], 'verdict')))
         ->toBe(['unreachable'])
@@ -114,7 +106,7 @@ it('asks the public address itself once the owner allows it, and no other host',
             return $host === 'korrinbay.example' ? '127.0.0.1' : null;
         }
     });
-    $this->site()->update(['address' => "http://korrinbay.example:$this->port/", 'reach_at' => []]);
+    $this->site()->update(['address' => "http://korrinbay.example:{$this->server->port}/", 'reach_at' => []]);
     $this->change->unsetRelation('site');
     $page = 'echo "<img src=/media/people/lise-holm.jpg>";';
     expect(array_unique(array_column(look($this, $page)['pages'], 'verdict')))->toBe(['unreachable']);

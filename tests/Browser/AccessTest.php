@@ -9,15 +9,6 @@ use Facebook\WebDriver\WebDriverKeys;
  * For everyone: axe-core on every view and state, in light and in dark; nothing wider than a narrow screen.
  */
 
-/** @param  array<string, mixed>  $params of the Chrome DevTools Protocol */
-function devtools(object $test, string $command, array $params): void
-{
-    $test->driver()->executeCustomCommand('/session/:sessionId/goog/cdp/execute', 'POST', [
-        'cmd' => $command,
-        'params' => $params,
-    ]);
-}
-
 function loaded(object $test, string $view): void
 {
     $test->visit("/korrin-bay/$view");
@@ -83,7 +74,7 @@ it('has no faults that axe-core finds, in light and in dark', function (): void 
     foreach (views($this) as $view) {
         loaded($this, $view);
         foreach (['light', 'dark'] as $scheme) {
-            devtools($this, 'Emulation.setEmulatedMedia', [
+            $this->tools()->execute('Emulation.setEmulatedMedia', [
                 'features' => [['name' => 'prefers-color-scheme', 'value' => $scheme]],
             ]);
             expect(axeFaults($this))->toBe([], "$view in $scheme");
@@ -100,7 +91,7 @@ it('has none in what opens over a view either, and gives the focus back', functi
     $this->driver()->switchTo()->activeElement()->sendKeys(WebDriverKeys::ENTER);
     $this->css('[role=dialog], [role=menu], [data-radix-popper-content-wrapper]');
     foreach (['light', 'dark'] as $scheme) {
-        devtools($this, 'Emulation.setEmulatedMedia', [
+        $this->tools()->execute('Emulation.setEmulatedMedia', [
             'features' => [['name' => 'prefers-color-scheme', 'value' => $scheme]],
         ]);
         expect(axeFaults($this))->toBe([], $scheme);
@@ -128,7 +119,7 @@ it('prints reports whole, with all of their pictures and without the frame', fun
     $this->button('Print')->click();
     $isPrinted = fn (): bool => $this->driver()->executeScript('return window.printed === true');
     $this->await($isPrinted, 'nothing was printed');
-    devtools($this, 'Emulation.setEmulatedMedia', ['media' => 'print']);
+    $this->tools()->execute('Emulation.setEmulatedMedia', ['media' => 'print']);
     expect($this->driver()->executeScript(<<<'JS'
         const main = document.querySelector('main');
         return {
@@ -158,7 +149,7 @@ function tooWide(object $test): array
 
 function narrow(object $test): void
 {
-    devtools($test, 'Emulation.setDeviceMetricsOverride', [
+    $test->tools()->execute('Emulation.setDeviceMetricsOverride', [
         'width' => 320,
         'height' => 256,
         'deviceScaleFactor' => 1,
@@ -175,14 +166,14 @@ it('has no faults in plans and changes, which fit a narrow screen, too', functio
     $this->css('section[aria-label=Steps] button')->click();
     $look = function (string $view): void {
         foreach (['light', 'dark'] as $scheme) {
-            devtools($this, 'Emulation.setEmulatedMedia', [
+            $this->tools()->execute('Emulation.setEmulatedMedia', [
                 'features' => [['name' => 'prefers-color-scheme', 'value' => $scheme]],
             ]);
             expect(axeFaults($this))->toBe([], "$view in $scheme");
         }
         narrow($this);
         expect(tooWide($this))->toBe([], $view);
-        devtools($this, 'Emulation.clearDeviceMetricsOverride', ['x' => 0]);
+        $this->tools()->execute('Emulation.clearDeviceMetricsOverride', ['x' => 0]);
     };
     $look('a plan');
     $this->button('Apply')->click();
@@ -221,7 +212,7 @@ it('scrolls what is long inside its frame, which stays', function (): void {
 
 it('shows in the bars and words what it means also where colours are the reader’s own', function (): void {
     $this->signIn('viewer');
-    devtools($this, 'Emulation.setEmulatedMedia', ['features' => [['name' => 'forced-colors', 'value' => 'active']]]);
+    $this->tools()->execute('Emulation.setEmulatedMedia', ['features' => [['name' => 'forced-colors', 'value' => 'active']]]);
     loaded($this, 'media');
     $this->see('Korrin Bay logo');
     $colours = $this->driver()->executeScript(

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Browser;
 
+use Facebook\WebDriver\Chrome\ChromeDevToolsDriver;
 use Facebook\WebDriver\Exception\StaleElementReferenceException;
 use Facebook\WebDriver\Remote\RemoteWebDriver;
 use Facebook\WebDriver\Remote\RemoteWebElement;
@@ -64,6 +65,12 @@ abstract class BrowserTestCase extends TestCase
         self::$driver?->quit();
         self::$driver = null;
         $this->visit('/');
+    }
+
+    /** The browser's own tools, for what no visitor can do: a slow line, say. */
+    public function tools(): ChromeDevToolsDriver
+    {
+        return new ChromeDevToolsDriver($this->driver());
     }
 
     public function signIn(string $role): void

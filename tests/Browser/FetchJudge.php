@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Browser;
 
+use Facebook\WebDriver\Chrome\ChromeDevToolsDriver;
 use Facebook\WebDriver\Remote\RemoteWebDriver;
 use PDO;
 use Ylema\Addresses\Url;
@@ -38,13 +39,9 @@ final class FetchJudge
             ['--window-size=1280,4000', '--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1'],
             true,
         );
-        $commands = ['Network.enable' => (object) [], 'Network.setCacheDisabled' => ['cacheDisabled' => true]];
-        foreach ($commands as $command => $params) {
-            $this->browser->executeCustomCommand('/session/:sessionId/goog/cdp/execute', 'POST', [
-                'cmd' => $command,
-                'params' => $params,
-            ]);
-        }
+        $tools = new ChromeDevToolsDriver($this->browser);
+        $tools->execute('Network.enable');
+        $tools->execute('Network.setCacheDisabled', ['cacheDisabled' => true]);
         $this->reader = new FieldReader();
         $this->rules = new Rules(mediaFolders: ['/media/']);
     }

@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use Tests\App\Loopback;
 use Ylema\Reading\Fetch;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Notation;
@@ -80,21 +81,14 @@ it('says of each place what Chromium does with it', function (): void {
         PHP
         ,
     );
-    $port = random_int(20000, 40000);
-    $server = proc_open(
-        [PHP_BINARY, '-S', "127.0.0.1:$port", "$folder/router.php"],
-        [1 => ['file', '/dev/null', 'w'], 2 => ['file', '/dev/null', 'w']],
-        $pipes,
-    );
+    $server = new Loopback("$folder/router.php");
     try {
-        // Chromium waits for no server that is still on its way.
-        sleep(1);
         $rows = array_values(FETCHED_MARKUP);
         foreach ($rows as $n => $markup) {
             // Each row has a folder of its own, so that the order of the requests does not matter.
             $placed = preg_replace('~(?<=[\s=("\'])/(?=[\w.])~', "/$n/", $markup);
             file_put_contents("$folder/$n.html", "<!DOCTYPE html>$placed");
-            $this->driver()->get("http://127.0.0.1:$port/$n/");
+            $this->driver()->get($server->origin()."/$n/");
         }
         sleep(2);
         $asked = array_flip(explode("\n", (string) file_get_contents("$folder/asked")));
@@ -119,8 +113,7 @@ it('says of each place what Chromium does with it', function (): void {
         $left = preg_grep('~^/\d+/~', array_map(strval(...), array_keys($asked))) ?: [];
         expect($differ)->toBe([])->and(array_values($left))->toBe([], 'asked for, but not named by the reader');
     } finally {
-        proc_terminate($server, SIGKILL);
-        proc_close($server);
+        $server->end();
         array_map(unlink(...), glob("$folder/*") ?: []);
         rmdir($folder);
     }

@@ -8,20 +8,14 @@ use Facebook\WebDriver\WebDriverKeys;
 /** Processor seconds of the page's own process so far (Chrome DevTools Protocol, Performance.getMetrics). */
 function pageSeconds(object $test): float
 {
-    $metrics = $test->driver()->executeCustomCommand('/session/:sessionId/goog/cdp/execute', 'POST', [
-        'cmd' => 'Performance.getMetrics',
-        'params' => new stdClass(),
-    ])['metrics'];
+    $metrics = $test->tools()->execute('Performance.getMetrics')['metrics'];
 
     return array_column($metrics, 'value', 'name')['TaskDuration'];
 }
 
 it('takes no processor time with any view once it is loaded', function (): void {
     $this->signIn('maintainer');
-    $this->driver()->executeCustomCommand('/session/:sessionId/goog/cdp/execute', 'POST', [
-        'cmd' => 'Performance.enable',
-        'params' => new stdClass(),
-    ]);
+    $this->tools()->execute('Performance.enable');
     $id = $this->itemId('media/people/maren-oake.jpg');
     $item = "media/$id";
     $views = ['desk', 'media', 'media?as=sheet', $item, "$item/swap", 'places', 'repairs', 'resting', 'changes'];

@@ -149,6 +149,37 @@ it('puts an uploaded picture behind the same address', function (): void {
     unlink($file);
 });
 
+it('keeps what is chosen while a file is on its way, and brings nobody back who left meanwhile', function (): void {
+    $this->signIn('maintainer');
+    $file = sys_get_temp_dir().'/ylema-slow-face.png';
+    imagepng(\Standin\Drawing\Motifs::draw('portrait', 98, 600, 600, '', 1.0)->image, $file);
+    $onTheWay = fn (int $milliseconds) => $this->tools()->execute('Network.emulateNetworkConditions', [
+        'offline' => false, 'latency' => $milliseconds, 'downloadThroughput' => -1, 'uploadThroughput' => -1,
+    ]);
+    $this->visit('/korrin-bay/media/'.$this->itemId('media/people/tobin-vale.jpg').'/swap');
+    $this->css('input[type=file]');
+    $onTheWay(1500);
+    $this->css('input[type=file]')->sendKeys($file);
+    $this->see('Sending…');
+    $this->driver()->findElement(WebDriverBy::xpath('//label[contains(., "Same address")]//input'))->click();
+    $this->see('ylema-slow-face.png');
+    $this->see('4 files get new bytes');
+
+    $onTheWay(0);
+    $this->driver()->navigate()->refresh();
+    $this->see('ylema-slow-face.png');
+    $onTheWay(1500);
+    $this->css('input[type=file]')->sendKeys($file);
+    $this->see('Sending…');
+    $this->button('Leave')->click();
+    $this->see('Swap this file');
+    // Longer than the answer took: nothing is to be seen of it, which is the point.
+    sleep(3);
+    expect($this->driver()->getCurrentURL())->not->toContain('upload');
+    $onTheWay(0);
+    unlink($file);
+});
+
 it('reads the site again with progress, and shows every stage with true counts', function (): void {
     $this->signIn('owner');
     $this->css('button[aria-label="Read again"]')->click();

@@ -2,26 +2,19 @@
 
 declare(strict_types=1);
 
+use Tests\Core\Growth;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Notation;
 use Ylema\Reading\Rules;
 
 it('reads hostile text in time that grows with its length', function (Closure $text, Notation $notation): void {
-    $reader = new FieldReader();
-    $time = static function (int $length) use ($reader, $notation, $text): float {
+    $read = static function (int $length) use ($notation, $text): Closure {
         $hostile = $text($length);
-        $best = INF;
-        // The best of three: what else the machine does can only make a run slower.
-        for ($round = 0; $round < 3; $round++) {
-            $start = hrtime(true);
-            $reader->read($hostile, $notation, new Rules());
-            $best = min($best, (hrtime(true) - $start) / 1e6);
-        }
 
-        return $best;
+        return static fn () => (new FieldReader())->read($hostile, $notation, new Rules());
     };
     // Four times the length may cost four times the time; what grows with the square costs sixteen times as much.
-    expect($time(800_000) / max(2.0, $time(200_000)))->toBeLessThan(12.0);
+    expect(Growth::ratio($read, 200_000, 800_000, 12.0))->toBeLessThan(12.0);
 })->with([
     'only <' => [fn (int $n): string => str_repeat('<', $n), Notation::Html],
     'unclosed quotes' => [fn (int $n): string => str_repeat('<img src="', intdiv($n, 10)), Notation::Html],

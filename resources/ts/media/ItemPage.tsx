@@ -1,5 +1,5 @@
 import { ArrowLeftRight, Moon } from 'lucide-react';
-import { Link, useParams, useSearchParams } from 'react-router';
+import { Link, useParams } from 'react-router';
 import { useMay, useMediaItem, useSlug, useTrail } from '@/api/hooks';
 import type { MediaItem, TrailData } from '@/api/types';
 import { ExcerptDrawer } from '@/trail/ExcerptDrawer';
@@ -15,6 +15,7 @@ import { FailedPage } from '@/ui/Page';
 import { ReportLink } from '@/ui/Report';
 import { Failed, Loading } from '@/ui/States';
 import { Standing } from '@/ui/Standing';
+import { useChoices } from '@/ui/useChoices';
 import { useWide } from '@/ui/useWide';
 import { WhatIs } from '@/ui/WhatIs';
 import { useTitle } from '@/ui/useTitle';
@@ -29,7 +30,7 @@ export function ItemPage() {
   const { item: id = '' } = useParams();
   const item = useMediaItem(id);
   const trail = useTrail(id);
-  const [params, setParams] = useSearchParams();
+  const [params, choose] = useChoices();
   const { maintain } = useMay();
   const wide = useWide();
   // A drawing in columns needs their width.
@@ -37,12 +38,7 @@ export function ItemPage() {
   // The open drawer is a step of the history: Back closes it.
   const record = Number(params.get('record')) || null;
   function setRecord(id: number | null) {
-    setParams((now) => {
-      const next = new URLSearchParams(now);
-      if (id === null) next.delete('record');
-      else next.set('record', String(id));
-      return next;
-    });
+    choose({ record: id === null ? null : String(id) });
   }
   useTitle(item.data && (item.data.title || fileName(item.data.path)));
   if (item.isError) return <FailedPage title="Media item" error={item.error} again={item.refetch} />;

@@ -1,11 +1,11 @@
 import { Download, LayoutGrid, Rows3, X } from 'lucide-react';
-import { useSearchParams } from 'react-router';
 import { useFacets, useSlug, type MediaFilters } from '@/api/hooks';
 import { SideChoice, SideGroup, SidePanel } from '@/ui/SidePanel';
 import { Standing } from '@/ui/Standing';
 import { UseWord, wordsOfUse } from '@/ui/UseBar';
 import type { ProofVerdict, StandingWord } from '@/api/types';
 import { Verdict } from '@/proof/Verdict';
+import { useChoices } from '@/ui/useChoices';
 import { useTitle } from '@/ui/useTitle';
 import { WhatIs } from '@/ui/WhatIs';
 import { ContactSheet, Ledger } from './Ledger';
@@ -42,7 +42,7 @@ const FILTER =
   'inline-flex items-center gap-1.5 rounded-full bg-tint px-3 py-0.5 font-semibold text-accent hover:bg-line';
 
 export function MediaPage() {
-  const [params, setParams] = useSearchParams();
+  const [params, choose] = useChoices();
   const filters: MediaFilters = {};
   for (const name of NAMES) {
     const value = params.get(name);
@@ -54,12 +54,7 @@ export function MediaPage() {
 
   function set(name: string, value: string | null) {
     // Each is a step of the history, so that Back leads to the list as it was.
-    setParams((now) => {
-      const next = new URLSearchParams(now);
-      if (value === null || next.get(name) === value) next.delete(name);
-      else next.set(name, value);
-      return next;
-    });
+    choose({ [name]: params.get(name) === value ? null : value });
   }
 
   const chosen = NAMES.filter((n) => n !== 'sort' && filters[n]);

@@ -1,6 +1,6 @@
 import { Search } from 'lucide-react';
 import { useState } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { Link } from 'react-router';
 import { useRecordFacets, useRecords, useSlug, type RecordFilters } from '@/api/hooks';
 import type { Records, StandingWord } from '@/api/types';
 import { Button } from '@/ui/Button';
@@ -9,6 +9,7 @@ import { PublicLink } from '@/ui/PublicLink';
 import { SideChoice, SideGroup, SidePanel } from '@/ui/SidePanel';
 import { Empty, Failed, Loading } from '@/ui/States';
 import { Standing, StandingShape } from '@/ui/Standing';
+import { useChoices } from '@/ui/useChoices';
 import { useTitle } from '@/ui/useTitle';
 import { WhatIs } from '@/ui/WhatIs';
 import { kindWord, many, number } from '@/ui/words';
@@ -18,7 +19,7 @@ const STATES: StandingWord[] = ['live', 'waiting', 'fading'];
 
 /** Everything of the site that holds media: pages first, each with a strip of what it shows. */
 export function PlacesPage() {
-  const [params, setParams] = useSearchParams();
+  const [params, choose] = useChoices();
   const filters: RecordFilters = {};
   for (const name of NAMES) {
     const value = params.get(name);
@@ -27,12 +28,7 @@ export function PlacesPage() {
   useTitle(filters.kind ? kindWord(filters.kind, 2) : 'Places');
 
   function set(name: string, value: string | null) {
-    setParams((now) => {
-      const next = new URLSearchParams(now);
-      if (!value || next.get(name) === value) next.delete(name);
-      else next.set(name, value);
-      return next;
-    });
+    choose({ [name]: !value || params.get(name) === value ? null : value });
   }
 
   return (

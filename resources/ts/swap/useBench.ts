@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
-import { useSearchParams } from 'react-router';
 import { useSlug } from '@/api/hooks';
 import { draftKey, keepDraft, readDraft, type Words } from '@/ui/draft';
+import { useChoices } from '@/ui/useChoices';
 
 export type Manner = 'same-address' | 'new-reference';
 
@@ -11,24 +11,10 @@ export type Manner = 'same-address' | 'new-reference';
  */
 export function useBench(item: number) {
   const slug = useSlug();
-  const [params, setParams] = useSearchParams();
+  const [params, set] = useChoices();
   const key = draftKey(slug, `media/${item}/swap`);
   const [draft, setDraft] = useState(() => readDraft(key));
   useEffect(() => keepDraft(key, draft), [key, draft]);
-
-  function set(values: Record<string, string | null>, replace = false) {
-    setParams(
-      (now) => {
-        const next = new URLSearchParams(now);
-        for (const [name, value] of Object.entries(values)) {
-          if (value === null) next.delete(name);
-          else next.set(name, value);
-        }
-        return next;
-      },
-      { replace },
-    );
-  }
 
   const to = Number(params.get('to')) || null;
   const manner: Manner = params.get('manner') === 'same-address' ? 'same-address' : 'new-reference';

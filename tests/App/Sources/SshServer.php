@@ -6,6 +6,7 @@ namespace Tests\App\Sources;
 
 use RuntimeException;
 use Symfony\Component\Process\Process;
+use Tests\App\Loopback;
 
 /** OpenSSH on loopback, for files only; it lets in whoever runs the tests, by a key. */
 final readonly class SshServer
@@ -23,7 +24,7 @@ final readonly class SshServer
             (new Process(['ssh-keygen', '-q', '-t', 'ed25519', '-N', '', '-f', "$folder/$name"]))->mustRun();
         }
         copy("$folder/user.pub", "$folder/known");
-        $this->port = random_int(20000, 40000);
+        $this->port = Loopback::freePort();
         file_put_contents("$folder/sshd.conf", <<<CONF
             Port $this->port
             ListenAddress 127.0.0.1
