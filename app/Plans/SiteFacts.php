@@ -11,6 +11,7 @@ use App\Models\MediaFile;
 use App\Models\MediaItem;
 use App\Models\MediaReference;
 use App\Reading\DbPageIndex;
+use App\Sites\MediaMap;
 use App\Sites\OpenSite;
 use App\Support\Sql;
 use App\Usage\Boxes;
@@ -491,6 +492,12 @@ final class SiteFacts implements Facts
                 $words['path'] ?? '',
                 $words['folder'] ?? null,
                 $words['renditions'] ?? null,
+                array_filter(
+                    $words,
+                    static fn (string $word): bool => str_starts_with($word, MediaMap::SIZE),
+                    ARRAY_FILTER_USE_KEY,
+                ),
+                $this->site->map->schemes,
             );
         }
     }

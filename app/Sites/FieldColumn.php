@@ -50,6 +50,12 @@ final readonly class FieldColumn
         return array_values(array_unique($columns));
     }
 
+    /** Whether the name that decides stands in another table. */
+    public function isNamedElsewhere(): bool
+    {
+        return str_contains((string) $this->by, '.');
+    }
+
     /** Whether it holds ids or keys, so that a column of bytes in it is one as well. */
     public function holdsIds(): bool
     {

@@ -10,6 +10,7 @@ use Symfony\Component\Yaml\Exception\ParseException;
 use Symfony\Component\Yaml\Yaml;
 use Ylema\Addresses\MediaPages;
 use Ylema\Addresses\RenditionNames;
+use Ylema\Addresses\Url;
 use Ylema\Reading\CommentRule;
 use Ylema\Reading\ElementRule;
 use Ylema\Reading\Notation;
@@ -34,6 +35,9 @@ final readonly class FieldMap
         'records',
     ];
 
+    /** What may be said of the site's files. */
+    public const OF_FILES = ['folders', 'renditions', 'schemes'];
+
     private const IN_ATTRIBUTES = [
         Notation::Url,
         Notation::Addresses,
@@ -48,6 +52,8 @@ final readonly class FieldMap
     /**
      * @param  MediaMap|null  $media null where the site has no list of media, and its files are the items
      * @param  list<string>  $mediaFolders below the root, each ending in `/`
+     * @param  array<string, string>  $schemes of the site's own addresses, in lower case → folder below the root,
+     *       ending in `/`
      * @param  list<TokenPattern>  $tokens
      * @param  list<TokenTag>  $tags tokens with named attributes
      * @param  list<CommentRule>  $comments
@@ -63,6 +69,7 @@ final readonly class FieldMap
         public ?MediaMap $media,
         public array $mediaFolders,
         public RenditionNames $renditionNames,
+        public array $schemes,
         public ?MediaPages $mediaPages,
         public array $tokens,
         public array $tags,
@@ -96,7 +103,7 @@ final readonly class FieldMap
         }
         $root = MapNode::root($map, $lines)->only(self::LINES);
         $media = $root->has('media') ? $root->section('media') : null;
-        $files = $root->section('files')->only(['folders', 'renditions']);
+        $files = $root->section('files')->only(self::OF_FILES);
         $records = $root->section('records');
         $kinds = [];
         foreach ($records->keys() as $kind) {
@@ -110,6 +117,7 @@ final readonly class FieldMap
             $media === null ? null : self::media($media),
             array_map(self::folder(...), $files->texts('folders')),
             self::renditionNames($files),
+            self::schemes($files),
             $media === null ? null : self::mediaPages($media),
             self::tokens($root->optional('tokens', 'a list of tokens belongs here.'), $records->keys()),
             self::tags($root->optional('tokens', 'a list of tokens belongs here.'), $records->keys()),
@@ -144,6 +152,7 @@ final readonly class FieldMap
             elements: $this->elements,
             tags: $this->tags,
             comments: $this->comments,
+            schemes: array_map(static fn (string $folder): string => $root.$folder, $this->schemes),
         );
     }
 
@@ -173,6 +182,7 @@ final readonly class FieldMap
                     $named,
                     $rule->target,
                     ...array_values($rule->targetFrom['kinds'] ?? []),
+                    ...array_values($rule->typed),
                     ...array_column($rule->paths, 'target'),
                 );
             }
@@ -259,7 +269,8 @@ final readonly class FieldMap
         foreach (MediaMap::WORDS as $word) {
             $words[$word] = $media->has($word) ? Joins::column($media, $word, $joins) : null;
         }
-        $sizes = $media->has('sizes')
+        $ownSizes = $media->has('sizes') && ! self::isSection($media->value('sizes'));
+        $sizes = $media->has('sizes') && ! $ownSizes
             ? $media->section('sizes', 'a table and its columns belong here: table, media and path.')
             : null;
         $sizes?->only(['table', 'media', 'path', 'where']);
@@ -279,7 +290,31 @@ final readonly class FieldMap
                     self::path($sizes, []),
                     $sizes->text('where'),
                 ),
+            $ownSizes ? self::ownSizes($media, $joins) : [],
         );
+    }
+
+    private static function isSection(mixed $value): bool
+    {
+        return is_array($value) && ! array_is_list($value);
+    }
+
+    /**
+     * Smaller pictures in columns beside the path: names of columns, or texts with columns in braces.
+     *
+     * @param  array<string, Join>  $joins
+     * @return list<Template>
+     */
+    private static function ownSizes(MapNode $media, array $joins): array
+    {
+        return array_map(static function (string $text) use ($media, $joins): Template {
+            $template = str_contains($text, '{') ? new Template(ltrim($text, '/')) : Template::column($text);
+            foreach ($template->columns() as $column) {
+                Joins::known($media, 'sizes', $column, $joins);
+            }
+
+            return $template;
+        }, $media->texts('sizes'));
     }
 
     /** @param  array<string, Join>  $joins */
@@ -303,6 +338,26 @@ final readonly class FieldMap
         $bare = trim($folder, '/');
 
         return $bare === '' || $bare === '.' ? '' : "$bare/";
+    }
+
+    /** @return array<string, string> scheme in lower case → folder below the root, ending in `/` */
+    private static function schemes(MapNode $files): array
+    {
+        $schemes = [];
+        $section = $files->optional('schemes', 'schemes belong here, each with the folder that its addresses mean.');
+        foreach ($section->keys() as $scheme) {
+            // RFC 3986, 3.1; what browsers know by themselves is not the site's to give a meaning.
+            $isOwn = preg_match('~^[a-z][a-z0-9+.-]*$~D', $scheme) === 1 && ! in_array($scheme, Url::KNOWN, true);
+            if (! $isOwn) {
+                throw $section->wrong(
+                    $scheme,
+                    'a scheme of the site\'s own belongs here, in lower case and without its colon.',
+                );
+            }
+            $schemes[$scheme] = self::folder((string) $section->text($scheme));
+        }
+
+        return $schemes;
     }
 
     private static function renditionNames(MapNode $files): RenditionNames

@@ -16,6 +16,8 @@ final readonly class FieldRule
      * @param  string|null  $target the kind that a record-key names
      * @param  array{column: string, kinds: array<string, string>}|null  $targetFrom the kind, decided by another column
      * @param  bool  $isKept whether it is read and never written
+     * @param  bool  $isPacked whether its text is kept in base64
+     * @param  array<string, string|null>  $typed what stands before a key → the kind that it is of then; null for media
      * @param  string|null  $below the folder that the site's code puts before a bare path; columns of the row in braces
      */
     public function __construct(
@@ -27,7 +29,21 @@ final readonly class FieldRule
         public ?array $targetFrom = null,
         public bool $isKept = false,
         public ?string $below = null,
+        public bool $isPacked = false,
+        public array $typed = [],
     ) {
+    }
+
+    /** The text that a column holds; null where it is not packed as the map says. */
+    public function textOf(string $raw): ?string
+    {
+        return $this->isPacked ? Packing::of($raw)?->text : $raw;
+    }
+
+    /** A new text as the column is to hold it. */
+    public function rawOf(string $text, string $before): string
+    {
+        return $this->isPacked ? Packing::of($before)?->pack($text) ?? $before : $text;
     }
 
     /** @param  array<string, string|null>  $row */
@@ -36,6 +52,23 @@ final readonly class FieldRule
         return $this->targetFrom === null
             ? $this->target
             : $this->targetFrom['kinds'][$row[$this->targetFrom['column']] ?? ''] ?? null;
+    }
+
+    /**
+     * The kind and the key that a value names.
+     *
+     * @param  array<string, string|null>  $row
+     * @return array{string|null, string}
+     */
+    public function namedBy(string $value, array $row): array
+    {
+        foreach ($this->typed as $before => $kind) {
+            if (str_starts_with($value, (string) $before)) {
+                return [$kind, substr($value, strlen((string) $before))];
+            }
+        }
+
+        return [$this->typed === [] ? $this->targetOf($row) : null, $value];
     }
 
     /** @param  array<string, string|null>  $row */

@@ -83,12 +83,23 @@ final readonly class KindMap
     {
         $columns = [...$this->key->columns, ...array_keys($this->fields)];
         foreach ($this->fields as $field) {
-            if ($field->by !== null) {
+            if ($field->by !== null && ! $field->isNamedElsewhere()) {
                 $columns[] = $field->by;
             }
         }
 
         return array_values(array_unique($columns));
+    }
+
+    /** @return list<string> columns of other tables that decide how fields are read */
+    public function decidingElsewhere(): array
+    {
+        $elsewhere = array_filter($this->fields, static fn (FieldColumn $field): bool => $field->isNamedElsewhere());
+
+        return array_values(array_unique(array_map(
+            static fn (FieldColumn $field): string => (string) $field->by,
+            $elsewhere,
+        )));
     }
 
     /** The same without other tables: what a write locks and changes. */
@@ -116,9 +127,13 @@ final readonly class KindMap
      * Why nothing may be written to a field of its records; null where it may be.
      *
      * @param  bool  $isNamed whether other records name them by their keys
+     * @param  string  $raw what the column holds
      */
-    public function fixed(string $field, FieldRule $rule, bool $isNamed): ?string
+    public function fixed(string $field, FieldRule $rule, bool $isNamed, string $raw): ?string
     {
+        if ($rule->textOf($raw) === null) {
+            return "it is not in base64, as the field map says of its $field (records.$this->kind.fields.$field)";
+        }
         if ($this->isKept || $this->isDistinct) {
             return "the field map says that it is never written (records.$this->kind.read_only)";
         }

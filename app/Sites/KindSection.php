@@ -38,7 +38,10 @@ final readonly class KindSection
     ];
 
     /** What may be said of one field. */
-    public const FIELD = ['notation', 'role', 'paths', 'names', 'below', 'read_only'];
+    public const FIELD = ['notation', 'role', 'paths', 'names', 'below', 'packed', 'read_only'];
+
+    /** What the list of media is called where keys say themselves of what they are. */
+    private const MEDIA = 'media';
 
     /** What a state is called. */
     public const WORDS = ['live', 'waiting', 'fading'];
@@ -191,7 +194,8 @@ final readonly class KindSection
                 $this->below($inner, $own, $joins),
             );
         }
-        [$target, $targetFrom] = $this->targets($rule, 'names', $joins);
+        $typed = $this->typed($rule, $notation);
+        [$target, $targetFrom] = $typed === [] ? $this->targets($rule, 'names', $joins) : [null, null];
         $role = $rule->text('role');
         if ($role !== null) {
             $this->template($rule, 'role', $role, $joins);
@@ -206,7 +210,43 @@ final readonly class KindSection
             $targetFrom,
             $rule->flag('read_only', false),
             $this->below($rule, $notation, $joins),
+            $this->isPacked($rule),
+            $typed,
         );
+    }
+
+    private function isPacked(MapNode $rule): bool
+    {
+        return match ($rule->text('packed')) {
+            null => false,
+            Packing::BASE64 => true,
+            default => throw $rule->wrong('packed', 'what texts are packed in is "'.Packing::BASE64.'".'),
+        };
+    }
+
+    /**
+     * Keys that say themselves of what they are, as `picture/12`.
+     *
+     * @return array<string, string|null> what stands before a key → its kind; null for media
+     */
+    private function typed(MapNode $rule, Notation $notation, string $key = 'names'): array
+    {
+        $named = is_array($rule->value($key)) ? $rule->section($key) : null;
+        if ($named === null || ! $named->has('between')) {
+            return [];
+        }
+        if ($notation !== Notation::RecordKey) {
+            throw $rule->wrong($key, 'what stands between a kind and a key is said of "record-key" only.');
+        }
+        $between = (string) $named->text('between');
+        $typed = [];
+        foreach (array_diff($named->keys(), ['between']) as $word) {
+            $typed[$word.$between] = $named->text($word) === self::MEDIA && ! in_array(self::MEDIA, $this->kinds, true)
+                ? null
+                : (string) FieldMap::target($named, $word, $this->kinds);
+        }
+
+        return $typed;
     }
 
     /** @param  array<string, Join>  $joins */
@@ -235,11 +275,14 @@ final readonly class KindSection
         $list = $section->optional('part_of', 'a column belongs here, and the kind of record whose key it holds.');
         foreach ($list->keys() as $column) {
             Joins::known($list, $column, $column, $joins);
-            [$target, $targetFrom] = $this->targets($list, $column, $joins);
-            if ($target === null && $targetFrom === null) {
+            $typed = $this->typed($list, Notation::RecordKey, $column);
+            [$target, $targetFrom] = $typed === [] ? $this->targets($list, $column, $joins) : [null, null];
+            if ($target === null && $targetFrom === null && array_filter($typed) === []) {
                 throw $list->wrong($column, 'the kind of record belongs here whose key the column holds.');
             }
-            $owners[] = new FieldRule($column, Notation::RecordKey, null, [], $target, $targetFrom);
+            $owners[] = new FieldRule(
+                $column, Notation::RecordKey, target: $target, targetFrom: $targetFrom, typed: $typed,
+            );
         }
 
         return $owners;

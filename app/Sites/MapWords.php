@@ -14,7 +14,7 @@ final readonly class MapWords
     {
         return [
             '' => FieldMap::LINES,
-            'files' => ['folders', 'renditions'],
+            'files' => FieldMap::OF_FILES,
             'media' => ['table', 'key', 'path', 'page', 'where', 'joins', 'sizes', ...MediaMap::WORDS],
             'media.sizes' => ['table', 'media', 'path', 'where'],
             'media.joins.*' => Joins::LINES,

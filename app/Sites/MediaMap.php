@@ -22,10 +22,14 @@ final readonly class MediaMap
         'height',
     ];
 
+    /** What the word of a smaller picture begins with, before its number in the map. */
+    public const SIZE = 'size ';
+
     /**
      * @param  Template  $path below the site's root, from columns of the row
      * @param  array<string, string|null>  $words one of WORDS → column
      * @param  array<string, Join>  $joins
+     * @param  list<Template>  $ownSizes paths of smaller pictures in columns of the row itself
      */
     public function __construct(
         public string $table,
@@ -35,6 +39,7 @@ final readonly class MediaMap
         public ?string $where = null,
         public array $joins = [],
         public ?SizesMap $sizes = null,
+        public array $ownSizes = [],
     ) {
     }
 
@@ -60,6 +65,7 @@ final readonly class MediaMap
             array_unique([
                 $this->key,
                 ...$this->path->columns(),
+                ...$this->columnsOfSizes(),
                 ...array_values(array_filter($columns, is_string(...))),
             ]),
         );
@@ -85,7 +91,7 @@ final readonly class MediaMap
      * What a whole row of the table says, as far as the table itself says it.
      *
      * @param  array<string, string|null>  $columns
-     * @return array<string, string> title, alt, caption, credit, path, folder or renditions → text
+     * @return array<string, string> title, alt, caption, credit, path, folder, renditions or `size n` → text
      */
     public function wordsOf(array $columns): array
     {
@@ -101,7 +107,29 @@ final readonly class MediaMap
             $words['path'] = $this->path->fill(static fn (string $column): string => $columns[$column] ?? '');
         }
 
+        foreach ($this->ownSizes as $n => $size) {
+            $own = array_intersect_key($columns, array_flip($size->columns()));
+            if (count(array_filter($own, static fn (?string $value): bool => ($value ?? '') !== '')) === count($own)) {
+                $words[self::SIZE.$n] = $size->fill(static fn (string $column): string => $columns[$column] ?? '');
+            }
+        }
+
         return $words;
+    }
+
+    /**
+     * @return array<string, string> column → what it holds where the smaller picture of a word lies at this path; none
+     *     where the column cannot say that
+     */
+    public function sizeFor(string $word, string $path): array
+    {
+        return ($this->ownSizes[(int) substr($word, strlen(self::SIZE))] ?? null)?->unfill($path) ?? [];
+    }
+
+    /** @return list<string> */
+    private function columnsOfSizes(): array
+    {
+        return array_merge(...array_map(static fn (Template $size): array => $size->columns(), $this->ownSizes));
     }
 
     /** Where in the field map a column is named. */
@@ -111,6 +139,7 @@ final readonly class MediaMap
             match (true) {
                 $column === $this->key => 'key',
                 in_array($column, $this->path->columns(), true) => 'path',
+                in_array($column, $this->columnsOfSizes(), true) => 'sizes',
                 default => array_search($column, $this->words, true) ?: 'table',
             };
     }

@@ -9,12 +9,14 @@ use App\Sites\Sql\Connection;
 use Generator;
 use PDO;
 use PDOException;
+use Ylema\Reading\CannotEncode;
 use Ylema\Sites\MediaRow;
 use Ylema\Sites\NewMedia;
 use Ylema\Sites\RecordChanged;
 use Ylema\Sites\SourceMedia;
 use Ylema\Sites\SourceUnavailable;
 use Ylema\Sites\WriteRefused;
+use Ylema\Sites\WrittenPath;
 
 /** The site's own list of media in its content database. */
 final readonly class PdoMedia
@@ -113,7 +115,7 @@ final readonly class PdoMedia
 
     public function madeFrom(NewMedia $media): ?MediaRow
     {
-        $own = $this->media?->valuesFor($media->path);
+        $own = $this->media?->valuesFor($this->asOthers($media->path));
         if ($own === null) {
             return null;
         }
@@ -453,7 +455,12 @@ final readonly class PdoMedia
     /** @return array<string, string|int|null> column → value */
     private function values(NewMedia $media): array
     {
-        $values = $this->ownValues('path', $media->path);
+        $path = $this->asOthers($media->path);
+        $values = $this->ownValues('path', $path);
+        // The site draws no smaller pictures of what it did not take in itself; whole ones are shown in their place.
+        foreach ($this->media->ownSizes ?? [] as $size) {
+            $values += $size->unfill($path) ?? [];
+        }
         // Words that nobody gave are left to the table's own defaults.
         $words = array_filter(['caption' => $media->caption, 'credit' => $media->credit]);
         foreach (
@@ -479,6 +486,22 @@ final readonly class PdoMedia
         return $values;
     }
 
+    /** A path as the list's other rows write theirs: bare, from the root, as a whole address, or in the site's scheme. */
+    private function asOthers(string $path): string
+    {
+        $media = $this->media;
+        if ($media === null || ! str_starts_with($media->path->text, '{')) {
+            return $path;
+        }
+        $last = $this->fetched(" order by {$this->joined()->expression($media->key)} desc limit 1", [])[0] ?? [];
+        $written = $media->path->fill(static fn (string $column): string => $last[$column] ?? '');
+        try {
+            return WrittenPath::of($written, $this->map->schemes)->to($path);
+        } catch (CannotEncode $e) {
+            throw new WriteRefused("The media row of \"$path\"", $e->getMessage());
+        }
+    }
+
     /**
      * @return array<string, string> column → what it holds for a word, or for the path
      *
@@ -494,6 +517,9 @@ final readonly class PdoMedia
                         ($this->media->path->text ?? 'nothing').
                         ' (media.path in the field map)',
                 );
+        }
+        if (str_starts_with($word, MediaMap::SIZE)) {
+            return $this->media?->sizeFor($word, $text) ?? [];
         }
         $column =
             $this->media?->written($word) ??
@@ -542,22 +568,18 @@ final readonly class PdoMedia
         );
         $sizes = [];
         foreach (PdoRecords::fetch($rows) as $row) {
-            $sizes[(string) $row[$map->media]][] = self::path($map->path, $row);
+            $sizes[(string) $row[$map->media]][] = $this->path($map->path, $row);
         }
 
         return $sizes;
     }
 
     /** @param  array<string, string|null>  $row */
-    private static function path(Template $template, array $row): string
+    private function path(Template $template, array $row): string
     {
         $path = $template->fill(static fn (string $column): string => $row[$column] ?? '');
-        // A whole address is taken for its path; that it is one of this site, the media table says.
-        if (preg_match('~^(?:[a-z]+:)?//[^/]+/([^?#]*)~i', $path, $found) === 1) {
-            $path = rawurldecode($found[1]);
-        }
 
-        return ltrim(preg_replace('~/{2,}~', '/', $path) ?? $path, '/');
+        return WrittenPath::of($path, $this->map->schemes)->path;
     }
 
     /**
@@ -574,13 +596,17 @@ final readonly class PdoMedia
         foreach (is_array($renditions) ? $renditions : [] as $rendition) {
             $path = is_array($rendition) ? $rendition['path'] ?? null : $rendition;
             if (is_string($path)) {
-                $paths[] = $path;
+                $paths[] = WrittenPath::of($path, $this->map->schemes)->path;
             }
         }
+        foreach ($media->ownSizes as $size) {
+            $paths[] = $this->path($size, $row);
+        }
+        $paths = array_diff($paths, ['']);
 
         return new SourceMedia(
             (string) $row[$media->key],
-            self::path($media->path, $row),
+            $this->path($media->path, $row),
             $get('title'),
             $get('alt'),
             $get('caption'),

@@ -166,7 +166,7 @@ final class PdoWriter
                     $hash !== $replacement->expected => RecordChanged::since($map->kind, $replacement->key),
                     default => $this->forbidden($map, $replacement, $rows[$replacement->key]) ??
                         self::taken($map, $replacement, $rows) ??
-                        $this->edit($own, $replacement, $texts),
+                        self::edit($map, $own, $rows[$replacement->key], $replacement, $texts),
                 };
             }
             if ($texts !== []) {
@@ -217,7 +217,7 @@ final class PdoWriter
         $isNamed = in_array($map->kind, $this->named ??= $this->map->named(), true);
         foreach (array_keys($replacement->fields) as $field) {
             $rule = $map->fields[$field]->rule($row);
-            $why = $rule === null ? null : $map->fixed($field, $rule, $isNamed);
+            $why = $rule === null ? null : $map->fixed($field, $rule, $isNamed, (string) $row[$field]);
             if ($why !== null) {
                 return new WriteRefused("The $map->kind \"$replacement->key\"", $why);
             }
@@ -240,15 +240,22 @@ final class PdoWriter
 
     /**
      * @param  array<string, string>  $own field → text as it is
+     * @param  array<string, string|null>  $row as the table has it
      * @param  array<string, array<string, string>>  $texts key → field → whole new text, added to
      */
-    private function edit(array $own, Replacement $replacement, array &$texts): ?Failure
-    {
+    private static function edit(
+        KindMap $map,
+        array $own,
+        array $row,
+        Replacement $replacement,
+        array &$texts,
+    ): ?Failure {
         try {
             $changed = [];
             foreach ($replacement->fields as $field => $edits) {
                 if ($edits->edits !== []) {
-                    $changed[$field] = $edits->applyTo($own[$field] ?? '');
+                    $text = $edits->applyTo($own[$field] ?? '');
+                    $changed[$field] = $map->fields[$field]->rule($row)?->rawOf($text, (string) $row[$field]) ?? $text;
                 }
             }
         } catch (EditConflict $e) {
@@ -271,8 +278,9 @@ final class PdoWriter
     {
         $texts = [];
         foreach ($map->fields as $name => $field) {
-            if (isset($row[$name]) && $field->rule($row) !== null) {
-                $texts[$name] = $row[$name];
+            $rule = isset($row[$name]) ? $field->rule($row) : null;
+            if ($rule !== null) {
+                $texts[$name] = $rule->textOf((string) $row[$name]) ?? (string) $row[$name];
             }
         }
 
@@ -299,9 +307,39 @@ final class PdoWriter
             foreach (PdoRecords::fetch($found) as $row) {
                 $rows[$map->key->of($row)] = $row;
             }
+            $rows = $this->decided($map, $rows, $keys);
         }
 
         return array_intersect_key($rows, array_flip($keys));
+    }
+
+    /**
+     * Rows with the columns of other tables by which is decided how they are read. Those are looked at, and not locked.
+     *
+     * @param  array<string, array<string, string|null>>  $rows key → row
+     * @param  non-empty-list<string>  $keys
+     * @return array<string, array<string, string|null>>
+     */
+    private function decided(KindMap $map, array $rows, array $keys): array
+    {
+        $columns = $map->decidingElsewhere();
+        if ($columns === [] || $rows === []) {
+            return $rows;
+        }
+        $joined = new KindTable($map, $this->database);
+        [$condition, $values] = $joined->among($keys);
+        $found = $this->database->run(
+            $joined->select([...$map->key->columns, ...$columns])." and $condition",
+            $values,
+        );
+        foreach (PdoRecords::fetch($found) as $row) {
+            $key = $map->key->of($row);
+            if (isset($rows[$key])) {
+                $rows[$key] += array_intersect_key($row, array_flip($columns));
+            }
+        }
+
+        return $rows;
     }
 
     /**
@@ -479,6 +517,8 @@ final class PdoWriter
                 continue;
             }
             $row = $rows[$replacement->moved ?? $replacement->key] ?? null;
+            // What stands in other tables was not written, and is as it was.
+            $row = $row === null ? null : $row + $before[$replacement->key];
             if ($row === null || SourceRecord::hashOf($this->texts($map, $row)) !== $replacement->wanted) {
                 throw WriteRefused::notReadBack(
                     "The $map->kind \"$replacement->key\"",

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Sites;
 
 use DateTimeImmutable;
+use Ylema\Reading\Notation;
 use Ylema\Reading\PathRule;
 use Ylema\Reading\Rules;
 use Ylema\Sites\Owner;
@@ -42,12 +43,13 @@ final class RecordMaker
         foreach ($map->fields as $name => $field) {
             $rule = isset($row[$name]) ? $field->rule($row) : null;
             if ($rule !== null) {
+                $text = $rule->textOf((string) $row[$name]);
                 $fields[] = new SourceField(
                     $name,
-                    (string) $row[$name],
-                    $rule->notation,
+                    $text ?? (string) $row[$name],
+                    $text === null ? Notation::Text : $rule->notation,
                     $this->rulesOf($rule, $row),
-                    $map->fixed($name, $rule, in_array($map->kind, $this->named, true)),
+                    $map->fixed($name, $rule, in_array($map->kind, $this->named, true), (string) $row[$name]),
                     $map->key->part($name),
                 );
             }
@@ -88,12 +90,9 @@ final class RecordMaker
     {
         $owners = [];
         foreach ($map->owners as $rule) {
-            $kind = $rule->targetOf($row);
-            if ($kind === null) {
-                continue;
-            }
-            foreach (preg_split('~[\s,;|]+~', $row[$rule->column] ?? '', -1, PREG_SPLIT_NO_EMPTY) ?: [] as $key) {
-                if ($key !== '0') {
+            foreach (preg_split('~[\s,;|]+~', $row[$rule->column] ?? '', -1, PREG_SPLIT_NO_EMPTY) ?: [] as $said) {
+                [$kind, $key] = $rule->namedBy($said, $row);
+                if ($kind !== null && $key !== '0') {
                     $owners[] = new Owner($rule->column, $kind, $key);
                 }
             }
@@ -211,6 +210,7 @@ final class RecordMaker
             role: $role,
             target: $target,
             below: $this->below($below),
+            typed: $rule->typed,
         );
     }
 

@@ -12,6 +12,12 @@ final readonly class Url
 {
     private const DEFAULT_PORTS = ['http' => 80, 'https' => 443, 'ws' => 80, 'wss' => 443, 'ftp' => 21];
 
+    /** Schemes that mean something on every site; a site's own address begins with none of them. */
+    public const KNOWN = [
+        'http', 'https', 'ws', 'wss', 'ftp', 'file', 'data', 'blob', 'about', 'javascript', 'mailto', 'tel', 'sms',
+        'urn', 'view-source', 'intent', 'magnet', 'geo',
+    ];
+
     /**
      * @param  string  $path begins with `/` for special schemes; opaque otherwise
      * @param  int|null  $port null for the scheme's default

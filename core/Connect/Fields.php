@@ -33,20 +33,32 @@ final readonly class Fields
     /** What the number of a thing is called inside of it. */
     private const NUMBER = '~^(?:id|ids|uid|uuid|ref|key|value|target(?:_?id)?)$~i';
 
+    /** What a map calls the list of media where values say themselves of what they are. */
+    private const MEDIA = 'media';
+
     /** Different ids before a column without a telling name is asked about. */
     private const TELLING = 8;
 
-    /** @param  list<Relation>  $ties */
+    /**
+     * @param  array<string, TableProfile>  $tables
+     * @param  list<Relation>  $ties
+     * @param  string  $prefix what the names of most tables begin with
+     */
     public function __construct(
+        private array $tables,
         private Looker $looker,
         private Relations $relations,
         private array $ties,
         private Samples $samples,
         private ?MediaTable $media,
+        private string $prefix,
     ) {
     }
 
-    /** @return array{string, string}|null the columns of name and value, where a table keeps one value a row */
+    /**
+     * @return array{string, string, 2?: Relation}|null the columns of name and value, where a table keeps one value a
+     *     row; and where the name is a row of another table, how it is tied there
+     */
     public function pair(TableProfile $table): ?array
     {
         $keyed = $this->keyed($table);
@@ -54,7 +66,7 @@ final readonly class Fields
             return $keyed;
         }
 
-        return $this->said($table) ?? $this->mixed($table);
+        return $this->said($table) ?? $this->mixed($table) ?? $this->coded($table);
     }
 
     /** @return array{string, string}|null by what the columns are called */
@@ -127,6 +139,69 @@ final readonly class Fields
     }
 
     /**
+     * Where the names of values are rows of their own: a value says the number of its name.
+     *
+     * @return array{string, string, Relation}|null
+     */
+    private function coded(TableProfile $table): ?array
+    {
+        $values = array_filter(
+            $table->columns,
+            static fn (ColumnProfile $c): bool => $c->type === ColumnType::Text
+                && ($c->length === 0 || $c->length >= self::LONG)
+                && $c->values !== [],
+        );
+        if (count($values) !== 1 || $table->rows > self::FEW) {
+            return null;
+        }
+        $value = (string) array_key_first($values);
+        $best = null;
+        foreach ($this->ties as $tie) {
+            $code = $tie->table === $table->name && $tie->by === null && $tie->to !== $this->media?->table->name
+                ? $this->codeOf($tie)
+                : null;
+            if ($code === null) {
+                continue;
+            }
+            [$rules] = $this->ofNames($table, $code, $value, $tie);
+            $kinds = count(array_unique(array_map(
+                static fn (string|array $rule): string => is_array($rule) && is_string($rule['notation'] ?? null)
+                    ? $rule['notation']
+                    : (string) json_encode($rule),
+                $rules,
+            )));
+            $hasIds = in_array('media-id', array_column(array_filter($rules, is_array(...)), 'notation'), true);
+            if (($kinds > 1 || $hasIds) && $kinds > ($best[0] ?? 0)) {
+                $best = [$kinds, [Hints::joinName($tie->to, $this->prefix).'.'.$code, $value, $tie]];
+            }
+        }
+
+        return $best[1] ?? null;
+    }
+
+    /** The column by which the few rows of a table are called in code. */
+    private function codeOf(Relation $tie): ?string
+    {
+        $table = $this->tables[$tie->to];
+        if ($table->rows > self::NAMES) {
+            return null;
+        }
+        foreach ($table->columns as $column) {
+            if (
+                $column->type === ColumnType::Text
+                && $column->name !== $tie->key
+                && count($column->values) === $table->rows
+                && count($column->distinct()) === count($column->values)
+                && $column->share('~^[a-z][\w.:/-]{0,60}$~i') === 1.0
+            ) {
+                return $column->name;
+            }
+        }
+
+        return null;
+    }
+
+    /**
      * A key of an owner (or a group) and a name, and one value beside it, whatever they are called.
      *
      * @return array{string, string}|null
@@ -163,7 +238,7 @@ final readonly class Fields
     }
 
     /**
-     * @param  array{string, string}|null  $pair
+     * @param  array{string, string, 2?: Relation}|null  $pair
      * @return array{array<string, Rule>, array<string, string>, list<Question>} column → rule, what speaks for it, and
      *     what is asked
      */
@@ -171,7 +246,9 @@ final readonly class Fields
     {
         $fields = $evidence = $questions = [];
         if ($pair !== null) {
-            [$rules, $evidence] = $this->ofNames($table, ...$pair);
+            [$name, $value, $tie] = [...$pair, null];
+            $column = $tie === null ? $name : (string) preg_replace('~^.*\.~', '', $name);
+            [$rules, $evidence] = $this->ofNames($table, $column, $value, $tie);
             if ($rules !== []) {
                 $fields[$pair[1]] = ['by' => $pair[0], 'of' => $rules];
             }
@@ -181,6 +258,14 @@ final readonly class Fields
                 ($pair !== null && in_array($column->name, $pair, true))
                 || (in_array($column->name, $table->key(), true) && $table->id() !== null)
             ) {
+                continue;
+            }
+            $typed = $this->typed($table, $column);
+            if ($typed !== null) {
+                $fields[$column->name] = ['notation' => 'record-key', 'names' => $typed];
+                $evidence[$column->name] = count($column->values).' sampled values say of what they are, ids of media '
+                    .'among them';
+
                 continue;
             }
             if ($this->isTied($table, $column)) {
@@ -205,12 +290,19 @@ final readonly class Fields
     }
 
     /**
+     * @param  string  $name the column of the names; of the table that is tied, where they are rows of their own
      * @return array{array<string, Rule>, array<string, string>}
      */
-    private function ofNames(TableProfile $table, string $name, string $value): array
+    private function ofNames(TableProfile $table, string $name, string $value, ?Relation $tie = null): array
     {
-        $rules = $evidence = [];
-        foreach ($this->samples->byName($table->name, $name, $value) as $own => $values) {
+        $rules = $evidence = $codes = [];
+        if ($tie !== null) {
+            foreach ($this->samples->rows($tie->to, [$tie->key, $name]) as $row) {
+                $codes[(string) $row[$tie->key]] = (string) $row[$name];
+            }
+        }
+        foreach ($this->samples->byName($table->name, $tie->column ?? $name, $value) as $own => $values) {
+            $own = $codes[$own] ?? $own;
             [$rule, $why] = $this->column((string) $own, new ColumnProfile((string) $own, ColumnType::Text, $values));
             if ($rule !== null) {
                 $rules[(string) $own] = $rule;
@@ -267,13 +359,18 @@ final readonly class Fields
         }
         $ids = array_keys(array_filter($paths, static fn (array $p): bool => $p['notation'] === 'media-id'));
         $why = $look->sentence().($ids === [] ? '' : ', with ids of media in '.implode(', ', $ids));
-        if ($paths === [] && $look->below === null) {
+        if ($paths === [] && $look->below === null && ! $look->isPacked) {
             return [$look->notation->value, $why];
         }
 
         return [
             array_filter(
-                ['notation' => $look->notation->value, 'below' => $look->below, 'paths' => $paths],
+                [
+                    'notation' => $look->notation->value,
+                    'packed' => $look->isPacked ? 'base64' : null,
+                    'below' => $look->below,
+                    'paths' => $paths,
+                ],
                 static fn (mixed $v): bool => $v !== null && $v !== [],
             ),
             $why,
@@ -325,6 +422,24 @@ final readonly class Fields
         }
 
         return false;
+    }
+
+    /**
+     * Of values that say themselves of what they are, as `picture/7`, what each word means.
+     *
+     * @return array<string, string>|null what stands between, and word → table or `media`; null where none are media
+     */
+    private function typed(TableProfile $table, ColumnProfile $column): ?array
+    {
+        $named = [];
+        foreach ($this->ties as $tie) {
+            if ($tie->table === $table->name && $tie->column === $column->name && $tie->between !== null) {
+                $named['between'] = $tie->between;
+                $named[(string) $tie->word] = $tie->to === $this->media?->table->name ? self::MEDIA : $tie->to;
+            }
+        }
+
+        return in_array(self::MEDIA, $named, true) ? $named : null;
     }
 
     private function couldBeIds(ColumnProfile $column): bool

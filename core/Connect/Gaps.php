@@ -30,10 +30,13 @@ final readonly class Gaps
             $tables[$table->name] = $table;
         }
         $prefix = Hints::prefix(array_map(strval(...), array_keys($tables)));
+        $this->files->learn(TableProfile::texts($tables));
         $relations = new Relations($tables, $prefix, $this->samples);
         $ties = $relations->all();
         $media = (new MediaTables($tables, $ties, $this->samples, $this->files, $this->addresses, $prefix))->find();
-        $fields = new Fields(new Looker($this->addresses, $this->files), $relations, $ties, $this->samples, $media);
+        $fields = new Fields(
+            $tables, new Looker($this->addresses, $this->files), $relations, $ties, $this->samples, $media, $prefix,
+        );
         $gaps = [];
         foreach ($tables as $name => $table) {
             if (in_array($name, $outside, true) || $name === $media?->table->name) {

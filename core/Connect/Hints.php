@@ -159,10 +159,17 @@ final class Hints
     public static function say(string $hint, string $name): bool
     {
         $name = self::apart($name);
-        // One column for each language: `title_en`, `title_cy`.
-        $bare = preg_replace(self::IN_LANGUAGE, '', $name) ?? $name;
+        $bare = self::withoutLanguage($name);
 
         return preg_match($hint, $name) === 1 || ($bare !== $name && preg_match($hint, $bare) === 1);
+    }
+
+    /** The name that columns for each language share: `title` of `title_en` and `title_cy`. */
+    public static function withoutLanguage(string $name): string
+    {
+        $name = self::apart($name);
+
+        return preg_replace(self::IN_LANGUAGE, '', $name) ?? $name;
     }
 
     /** A name in small letters, its words apart by underscores. */

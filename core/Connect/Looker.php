@@ -16,6 +16,9 @@ final readonly class Looker
     /** Of the values that say something, so many must agree before a notation is proposed by them. */
     private const ENOUGH = 0.3;
 
+    /** Characters below which a word may look packed by chance. */
+    private const PACKED = 16;
+
     private FieldReader $reader;
 
     public function __construct(private SiteAddresses $addresses, private FileLookup $files)
@@ -25,6 +28,37 @@ final readonly class Looker
 
     /** @param  list<string>  $values */
     public function look(array $values): Look
+    {
+        $unpacked = self::unpacked($values);
+        if ($unpacked === null) {
+            return $this->plainly($values, false);
+        }
+
+        return $this->plainly($unpacked, true);
+    }
+
+    /**
+     * What stands in values that are kept in base64 (RFC 4648).
+     *
+     * @param  list<string>  $values
+     * @return list<string>|null null where they are not, or hold nothing that has a form of its own
+     */
+    private static function unpacked(array $values): ?array
+    {
+        $unpacked = [];
+        foreach ($values as $value) {
+            $bare = strtr(preg_replace('~\s+~', '', $value) ?? '', '-_', '+/');
+            $text = strlen($bare) < self::PACKED ? false : base64_decode($bare, true);
+            if ($text !== false && preg_match('~^\s*(?:a:\d+:\{|O:\d+:"|[\[{]["\[{\d\]}]|<[a-z!])~i', $text) === 1) {
+                $unpacked[] = $text;
+            }
+        }
+
+        return count($unpacked) * 2 > count($values) ? $unpacked : null;
+    }
+
+    /** @param  list<string>  $values */
+    private function plainly(array $values, bool $isPacked): Look
     {
         $found = $used = $folders = [];
         foreach ($values as $value) {
@@ -56,7 +90,9 @@ final readonly class Looker
             ? $this->inside($values, $notation)
             : [[], []];
 
-        return new Look($notation, count($values), $fit, $met, $bare === '' ? null : $bare, $paths, $numbers);
+        return new Look(
+            $notation, count($values), $fit, $met, $bare === '' ? null : $bare, $paths, $numbers, $isPacked,
+        );
     }
 
     /** @return list<string> the texts inside of a structured value; else the value itself */
@@ -205,7 +241,8 @@ final readonly class Looker
     {
         $roots = array_map(static fn (string $root): string => "/$root", $this->files->roots());
         $count = 0;
-        foreach ($this->reader->read($text, $notation, new Rules(mediaFolders: $roots))->references as $reference) {
+        $rules = new Rules(mediaFolders: $roots, schemes: $this->files->schemesFromRoot());
+        foreach ($this->reader->read($text, $notation, $rules)->references as $reference) {
             $count += $this->exists($reference->value) ? 1 : 0;
         }
 
@@ -218,7 +255,7 @@ final readonly class Looker
         if (preg_match('~[/.]~', $value) !== 1) {
             return false;
         }
-        $path = $this->addresses->locate($value)?->path;
+        $path = $this->files->pathInScheme($value) ?? $this->addresses->locate($value)?->path;
 
         return $path !== null && ($this->files->has($path) || $this->files->has(rawurldecode($path)));
     }

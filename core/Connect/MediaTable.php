@@ -13,6 +13,7 @@ final readonly class MediaTable
      * @param  int  $rows how many were sampled
      * @param  array{table: string, media: string, path: string}|null  $sizes
      * @param  array<string, array{table: string, on: array<string, string>}>  $joins tables with columns of the path
+     * @param  list<string>  $ownSizes paths of smaller pictures in columns of the same rows
      */
     public function __construct(
         public TableProfile $table,
@@ -21,6 +22,7 @@ final readonly class MediaTable
         public int $rows,
         public ?array $sizes = null,
         public array $joins = [],
+        public array $ownSizes = [],
     ) {
     }
 }

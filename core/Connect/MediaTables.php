@@ -89,7 +89,31 @@ final readonly class MediaTables
             $best->rows,
             $sizes[$best->table->name] ?? null,
             $best->joins,
+            $this->ownSizes($best),
         );
+    }
+
+    /**
+     * Smaller pictures that a row names beside its own file.
+     *
+     * @return list<string> columns, or paths with columns in braces
+     */
+    private function ownSizes(MediaTable $media): array
+    {
+        $sizes = [];
+        foreach ($media->table->columns as $name => $column) {
+            $isName = $column->type === ColumnType::Text
+                && $column->share('~\.[a-z0-9]{2,5}(?:[?#].*)?$~i') >= self::ENOUGH
+                && ! str_contains($media->path, '{'.$name.'}');
+            $rows = $isName ? $this->samples->rows($media->table->name, [(string) $name]) : [];
+            $rows = array_values(array_filter($rows, static fn (array $row): bool => ($row[$name] ?? '') !== ''));
+            $said = $rows === [] ? null : $this->said($rows, '{'.$name.'}');
+            if ($said !== null && $said[1] >= self::ENOUGH * count($rows)) {
+                $sizes[] = $said[0] === '{'.$name.'}' ? (string) $name : $said[0];
+            }
+        }
+
+        return $sizes;
     }
 
     /** How much a table looks like a list of media: what it is called, how others tie to it, how many rows it has. */
@@ -279,8 +303,8 @@ final readonly class MediaTables
         $before = [];
         $texts = array_map(static fn (array $row): string => self::filled($base, $row), $rows);
         foreach ($texts as $text) {
-            $whole =
-                preg_match('~^(?:https?:)?/~i', $text) === 1 ? $this->addresses->locate($text)?->path : null;
+            $whole = $this->files->pathInScheme($text)
+                ?? (preg_match('~^(?:https?:)?/~i', $text) === 1 ? $this->addresses->locate($text)?->path : null);
             $folders =
                 $whole !== null && $this->files->has($whole)
                     ? [str_starts_with($text, '/') && $whole === ltrim($text, '/') ? '' : "\0"]

@@ -13,6 +13,7 @@ final readonly class PageWay
      * @param  list<string>  $joins tables whose columns stand in it
      * @param  array<string, string>  $dates column → how its moments are written, where that is not as dates are
      * @param  string|null  $parent the column with the number of the row above, where its address stands in this one
+     * @param  list<string>  $also further addresses of the same rows, as in other languages
      */
     public function __construct(
         public string $address,
@@ -22,6 +23,7 @@ final readonly class PageWay
         public ?Question $question,
         public array $dates = [],
         public ?string $parent = null,
+        public array $also = [],
     ) {
     }
 }

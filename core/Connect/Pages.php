@@ -132,7 +132,34 @@ final readonly class Pages
                 ARRAY_FILTER_USE_BOTH,
             ),
             $isIn(self::UP.'.address') ? $parent : null,
+            $slug === null || $question !== null ? [] : $this->inOtherLanguages($table, $slug, $rows),
         );
+    }
+
+    /**
+     * Where a row has a name in addresses for each language, those of the others, as far as the site links to them.
+     *
+     * @param  list<array<string, string|null>>  $rows
+     * @return list<string>
+     */
+    private function inOtherLanguages(TableProfile $table, string $slug, array $rows): array
+    {
+        $also = [];
+        foreach ($this->slugs($table) as $other) {
+            if ($other === $slug || Hints::withoutLanguage($other) !== Hints::withoutLanguage($slug)) {
+                continue;
+            }
+            $ways = (new LearnedAddresses($this->known, $other, (string) $table->id(), [], [], null))->of($rows);
+            foreach ($ways as $way => $met) {
+                $isTelling = $met >= min(LearnedAddresses::TELLING, count($rows));
+                if ($isTelling && str_contains((string) $way, '{'.$other.'}')) {
+                    $also[] = (string) $way;
+                    break;
+                }
+            }
+        }
+
+        return $also;
     }
 
     /**
@@ -306,6 +333,13 @@ final readonly class Pages
 
     private function slug(TableProfile $table): ?string
     {
+        return $this->slugs($table)[0] ?? null;
+    }
+
+    /** @return list<string> columns with the name of a row in addresses */
+    private function slugs(TableProfile $table): array
+    {
+        $slugs = [];
         foreach ($table->columns as $column) {
             if (
                 $column->type === ColumnType::Text
@@ -316,11 +350,11 @@ final readonly class Pages
                 && $column->share('~\.(?:jpe?g|png|gif|webp|svg|pdf|mp4|css|js)$~i') < 0.1
                 && count($column->distinct()) >= 0.5 * count($column->values)
             ) {
-                return $column->name;
+                $slugs[] = $column->name;
             }
         }
 
-        return null;
+        return $slugs;
     }
 
     /** A column whose words addresses end in, whatever it is called. */

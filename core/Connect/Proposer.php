@@ -81,6 +81,7 @@ final class Proposer
     public function propose(): Proposal
     {
         $this->gather();
+        $this->files->learn(TableProfile::texts($this->tables));
         $relations = new Relations($this->tables, $this->prefix, $this->samples);
         $ties = $relations->all();
         $media = (new MediaTables(
@@ -92,7 +93,7 @@ final class Proposer
             $this->prefix,
         ))->find();
         $looker = new Looker($this->addresses, $this->files);
-        $fields = new Fields($looker, $relations, $ties, $this->samples, $media);
+        $fields = new Fields($this->tables, $looker, $relations, $ties, $this->samples, $media, $this->prefix);
         $pages = new Pages($this->tables, $ties, $this->prefix, $this->samples, $this->trial, $this->known());
         $redirects = $this->redirects();
         $words = $media === null ? null : $this->wordsOf($media, $ties);
@@ -128,6 +129,13 @@ final class Proposer
                 }
             }
         }
+        // What names media beside other things shows both, and is a part of neither.
+        $ties = array_values(
+            array_filter(
+                $ties,
+                static fn (Relation $r): bool => $r->between === null || ! isset($rules[$r->table][$r->column]),
+            ),
+        );
         [$tokens, $placed] = (new Tokens($this->tables, $this->prefix, $relations, $looker, $media))->in(
             $this->texts($rules),
         );
@@ -166,6 +174,7 @@ final class Proposer
                 $this->tables[$name],
                 $rules[$name] ?? [],
                 $addresses[$name] ?? null,
+                isset($pairs[$name][2]) ? [$pairs[$name][2]->to] : [],
                 $carriers,
                 $pages,
                 in_array($name, $alone, true),
@@ -183,7 +192,14 @@ final class Proposer
                 "$media->files of $media->rows sampled rows of {$media->table->name} name a file that exists";
         }
         $map['files'] = array_filter(
-            ['folders' => $this->folders(), 'renditions' => $this->renditions()],
+            [
+                'folders' => $this->folders(),
+                'renditions' => $this->renditions(),
+                'schemes' => array_map(
+                    static fn (string $folder): string => rtrim($folder, '/') ?: '.',
+                    $this->files->schemes(),
+                ),
+            ],
             static fn (mixed $v): bool => $v !== [],
         );
         foreach ($tokens as $token) {
@@ -233,18 +249,10 @@ final class Proposer
     /** @return list<string> addresses of pages: those that the site itself links to, and those in its texts */
     private function known(): array
     {
-        $texts = (function () {
-            foreach ($this->tables as $table) {
-                foreach ($table->columns as $column) {
-                    if ($column->type === ColumnType::Text) {
-                        yield from $column->values;
-                    }
-                }
-            }
-        })();
-
         return array_values(
-            array_unique([...$this->trial?->known() ?? [], ...(new Links($this->addresses))->in($texts)]),
+            array_unique([...$this->trial?->known() ?? [], ...(new Links($this->addresses))->in(
+                TableProfile::texts($this->tables),
+            )]),
         );
     }
 
@@ -416,6 +424,8 @@ final class Proposer
         }
         if ($media->sizes !== null) {
             $section['sizes'] = $media->sizes;
+        } elseif ($media->ownSizes !== []) {
+            $section['sizes'] = $media->ownSizes;
         }
 
         return $section;
@@ -508,12 +518,14 @@ final class Proposer
 
     /**
      * @param  array<string, mixed>  $fields
+     * @param  list<string>  $joined tables of which its fields need a column
      * @return array<string, mixed>
      */
     private function kind(
         TableProfile $table,
         array $fields,
         ?PageWay $page,
+        array $joined,
         Carriers $carriers,
         Pages $pages,
         bool $isAlone,
@@ -521,7 +533,7 @@ final class Proposer
     ): array {
         $key = $table->key();
         $section = ['table' => $table->name, 'key' => count($key) === 1 ? $key[0] : $key];
-        $joined = $page->joins ?? [];
+        array_push($joined, ...$page->joins ?? []);
         $states = new States();
         [$rules, $asked] = $states->of($table, Hints::stem($table->name, $this->prefix));
         if ($page !== null) {
@@ -562,7 +574,8 @@ final class Proposer
         }
         if ($page !== null) {
             $asked = $page->question;
-            $section['address'] = $asked === null ? $page->address : $this->answer($asked);
+            $address = $asked === null ? $page->address : $this->answer($asked);
+            $section['address'] = $page->also === [] ? $address : [$address, ...$page->also];
             $this->evidence["$table->name.address"] = $page->why;
             if ($page->spell !== []) {
                 $section['spell'] = $page->spell;
@@ -576,11 +589,11 @@ final class Proposer
             if ($relation->table === $table->name && isset($this->kinds[$relation->to])) {
                 $kind = $this->kinds[$relation->to];
                 $owners[$relation->column] =
-                    $relation->by === null
+                    $relation->by === null && $relation->between === null
                         ? $kind
                         : [
                             ...(array) ($owners[$relation->column] ?? []),
-                            'column' => $relation->by,
+                            ...self::decidedBy($relation),
                             (string) $relation->word => $kind,
                         ];
                 $this->evidence["$table->name.$relation->column"] = "it is part of what it names: $relation->why";
@@ -604,10 +617,27 @@ final class Proposer
             }
         }
         if ($fields !== []) {
-            $section['fields'] = $fields;
+            $section['fields'] = array_map($this->typed(...), $fields);
         }
 
         return $section;
+    }
+
+    /**
+     * A rule in which words stand for tables, with the kinds that those became; what became none is not said.
+     */
+    private function typed(mixed $rule): mixed
+    {
+        $names = is_array($rule) ? $rule['names'] ?? null : null;
+        if (! is_array($rule) || ! is_array($names) || ! isset($names['between'])) {
+            return $rule;
+        }
+        foreach (array_diff_key($names, ['between' => 1]) as $word => $table) {
+            $names[$word] = $table === 'media' || ! is_string($table) ? $table : $this->kinds[$table] ?? null;
+        }
+        $rule['names'] = array_filter($names, static fn (mixed $name): bool => $name !== null);
+
+        return $rule;
     }
 
     /**
@@ -617,13 +647,21 @@ final class Proposer
     private function shown(Relation $relation, mixed $before): array
     {
         $names = $this->kinds[$relation->to];
-        if ($relation->by !== null) {
+        if ($relation->by !== null || $relation->between !== null) {
             $others = is_array($before) && is_array($before['names'] ?? null) ? $before['names'] : [];
-            $names = [...$others, 'column' => $relation->by, (string) $relation->word => $names];
+            $names = [...$others, ...self::decidedBy($relation), (string) $relation->word => $names];
         }
         $rule = ['notation' => 'record-key', 'names' => $names];
 
         return $relation->isJson ? ['notation' => 'json', 'paths' => ['[]' => $rule]] : $rule;
+    }
+
+    /** @return array<string, string> what a map says of how the kind of a key is told */
+    private static function decidedBy(Relation $relation): array
+    {
+        return $relation->between === null
+            ? ['column' => (string) $relation->by]
+            : ['between' => $relation->between];
     }
 
     /**

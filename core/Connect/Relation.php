@@ -12,6 +12,7 @@ final readonly class Relation
      * @param  string|null  $by a column that decides which table is meant
      * @param  string|null  $word what stands there where it is this one
      * @param  bool  $isJson whether the keys stand in a list of json
+     * @param  string|null  $between what stands between the word and the key, where one value says both: `page/12`
      */
     public function __construct(
         public string $table,
@@ -22,6 +23,7 @@ final readonly class Relation
         public ?string $by = null,
         public ?string $word = null,
         public bool $isJson = false,
+        public ?string $between = null,
     ) {
     }
 }

@@ -13,6 +13,12 @@ final readonly class Relations
     /** Links of an old site may lead nowhere; so many must not. */
     private const ENOUGH = 0.8;
 
+    /** A word and a key in one value, with a sign between. */
+    private const TYPED = '~^([a-z][a-z_-]*)([/:#@|.])([\w-]{1,64})$~i';
+
+    /** Kinds of things that one column can name. */
+    private const WORDS = 20;
+
     /** Names of keys that every table may have. */
     private const OWN = ['id', 'name', 'key', 'code', 'uid', 'uuid', 'nr', 'no', 'slug'];
 
@@ -54,11 +60,9 @@ final readonly class Relations
         $relations = [];
         foreach ($this->tables as $table) {
             foreach ($table->columns as $column) {
-                array_push($relations, ...$this->decided($table, $column));
-                if ($relations === [] || end($relations)->by === null || end($relations)->column !== $column->name) {
-                    $relation = $this->of($table, $column);
-                    $relations = $relation === null ? $relations : [...$relations, $relation];
-                }
+                $own = $this->typed($table, $column) ?: $this->decided($table, $column);
+                $own = $own === [] ? array_filter([$this->of($table, $column)]) : $own;
+                array_push($relations, ...array_values($own));
             }
         }
 
@@ -187,6 +191,45 @@ final readonly class Relations
         }
 
         return [];
+    }
+
+    /**
+     * Of values that say the word and the key in one, as `page/12`, one relation for each word.
+     *
+     * @return list<Relation>
+     */
+    private function typed(TableProfile $table, ColumnProfile $column): array
+    {
+        if ($column->type !== ColumnType::Text || $column->share(self::TYPED) !== 1.0) {
+            return [];
+        }
+        $keys = $betweens = [];
+        foreach ($column->values as $value) {
+            preg_match(self::TYPED, trim($value), $m);
+            $keys[$m[1] ?? ''][] = $m[3] ?? '';
+            $betweens[$m[2] ?? ''] = true;
+        }
+        if (count($betweens) > 1 || count($keys) > self::WORDS) {
+            return [];
+        }
+        $relations = [];
+        foreach ($keys as $word => $own) {
+            $to = $this->called((string) $word);
+            if ($to?->id() !== null && $this->areKeys($own, $to)) {
+                $relations[] = new Relation(
+                    $table->name,
+                    $column->name,
+                    $to->name,
+                    (string) $to->id(),
+                    "its values say that they are of $to->name, and their keys are there",
+                    null,
+                    (string) $word,
+                    between: (string) array_key_first($betweens),
+                );
+            }
+        }
+
+        return $relations;
     }
 
     /** The table that a word names: by its own name, or by the last part of it. */

@@ -23,6 +23,21 @@ final readonly class TableProfile
     ) {
     }
 
+    /**
+     * @param  iterable<self>  $tables
+     * @return iterable<string> all values of texts that were sampled
+     */
+    public static function texts(iterable $tables): iterable
+    {
+        foreach ($tables as $table) {
+            foreach ($table->columns as $column) {
+                if ($column->type === ColumnType::Text) {
+                    yield from $column->values;
+                }
+            }
+        }
+    }
+
     /** @return list<string> the columns that name a row; empty where none do */
     public function key(): array
     {

@@ -4,12 +4,18 @@ declare(strict_types=1);
 
 namespace Ylema\Connect;
 
-/** Finds what editors write into text to place something: `[[gallery:3]]`, `[figure id="12"]`. */
+/** Finds what editors write into text to place something: `[[gallery:3]]`, `##photo(12,left)##`, `[figure id="12"]`. */
 final readonly class Tokens
 {
+    /** Signs, a name, something between, a key, and signs that end it: whatever the site's makers thought of. */
     private const NAMED =
-        '~(?<open>\[\[|\[|\{\{|\{|%|<<)\s?(?<name>[a-z][\w-]{1,30})[:=](?<key>[\w-]{1,40})(?<more>[^\]\}%>]{0,60}?)\s?'
-        .'(?<close>\]\]|\]|\}\}|\}|%|>>)~i';
+        // Without a bracket before it, a name with a space behind is a word of the text.
+        '~(?<open>[\[{(<]{2,3}|[\[{]|[#%@$!|^*+=:\~]{1,3}[\[{(]{0,2}(?=\w+[:=(/\[{]))\s?(?<name>[a-z][\w-]{1,30})'
+        .'(?<between>\s?[:=(/]\s?|[\[{]|\s)(?<key>[\w-]{1,40})(?<more>[^\]\}%>)#@$!^*\~\n]{0,60}?)\s?'
+        .'(?<close>[\]})>%#@$!|^*+=:\~]{1,4})~i';
+
+    /** What opens with the one ends with the other. */
+    private const ENDS = ['[' => ']', '{' => '}', '(' => ')', '<' => '>'];
 
     private const ATTRIBUTES =
         '~(?<open>\[\[|\[|\{\{|\{)\s?(?<name>[a-z][\w-]{1,30})'
@@ -37,11 +43,12 @@ final readonly class Tokens
     {
         $named = $attributes = [];
         foreach ($texts as $text) {
-            if (strpbrk($text, '[{%<') === false) {
-                continue;
-            }
-            foreach ($this->matches(self::NAMED, $text) as $m) {
-                $named[strtolower($m['name'])][$m['open'].' '.$m['close']][] = $m['key'];
+            preg_match_all(self::NAMED, $text, $found, PREG_SET_ORDER);
+            foreach ($found as $m) {
+                $between = trim($m['between']) === '' ? ' ' : trim($m['between']);
+                $close = self::closing($m['open'].trim($m['between']), $m['close']);
+                $shape = implode("\0", [$m['open'], $between, $close]);
+                $named[strtolower($m['name'])][$shape][] = $m['key'];
             }
             foreach ($this->matches(self::ATTRIBUTES, $text) as $m) {
                 preg_match_all(
@@ -85,13 +92,21 @@ final readonly class Tokens
         return [$tokens, array_values(array_unique(array_filter($targets)))];
     }
 
+    /** As many of the signs behind a token as answer those before it; all of them where those are of no pair. */
+    private static function closing(string $open, string $signs): string
+    {
+        $wanted = strrev(strtr($open, self::ENDS));
+
+        return str_starts_with($signs, $wanted) ? $wanted : $signs;
+    }
+
     /**
      * @param  non-empty-string  $pattern
      * @return list<array<string>>
      */
     private function matches(string $pattern, string $text): array
     {
-        $pairs = ['[[' => ']]', '[' => ']', '{{' => '}}', '{' => '}', '%' => '%', '<<' => '>>'];
+        $pairs = ['[[' => ']]', '[' => ']', '{{' => '}}', '{' => '}'];
         preg_match_all($pattern, $text, $found, PREG_SET_ORDER);
 
         return array_values(array_filter($found, static fn (array $m): bool => $pairs[$m['open']] === $m['close']));
@@ -103,11 +118,12 @@ final readonly class Tokens
      */
     private function byKey(string $name, string $shape, array $keys): ?array
     {
-        [$open, $close] = explode(' ', $shape);
+        [$open, $between, $close] = explode("\0", $shape);
         $pattern = static fn (string $group): string => preg_quote($open, '~')
             .'\s?'
             .preg_quote($name, '~')
-            ."[:=](?<$group>[\\w-]+)[^"
+            .($between === ' ' ? '\s' : '\s?'.preg_quote($between, '~').'\s?')
+            ."(?<$group>[\\w-]+)[^"
             .preg_quote($close[0], '~')
             .']*'
             .preg_quote($close, '~');

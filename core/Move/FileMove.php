@@ -22,6 +22,7 @@ use Ylema\Plan\Steps\DropRedirect;
 use Ylema\Plan\Steps\MoveFile;
 use Ylema\Plan\Steps\Redirect;
 use Ylema\Plan\Words;
+use Ylema\Reading\CannotEncode;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Notation;
 use Ylema\Reading\PathRule;
@@ -29,6 +30,7 @@ use Ylema\Reading\Reading;
 use Ylema\Reading\Reference;
 use Ylema\Reading\Rules;
 use Ylema\Repair\Writing;
+use Ylema\Sites\WrittenPath;
 
 /**
  * A file or folder goes elsewhere inside the site. First the files move and visitors of the old addresses are sent on,
@@ -184,7 +186,12 @@ final readonly class FileMove
         foreach (array_chunk($items, 250) as $batch) {
             foreach ($facts->mediaPlaces($batch) as $places) {
                 $before = array_filter(
-                    ['path' => $places->path, 'folder' => $places->folder, 'renditions' => $places->renditions],
+                    [
+                        'path' => $places->path,
+                        'folder' => $places->folder,
+                        'renditions' => $places->renditions,
+                        ...$places->sizes,
+                    ],
                     is_string(...),
                 );
                 $after = $this->after($places, $relocation);
@@ -193,7 +200,7 @@ final readonly class FileMove
                     $count++;
                     yield new ChangeMedia(
                         $places->id,
-                        ltrim($after['path'], '/'),
+                        WrittenPath::of($after['path'] ?? '', $places->schemes)->path,
                         array_intersect_key($before, $changed),
                         $changed,
                     );
@@ -204,35 +211,47 @@ final readonly class FileMove
         return $count;
     }
 
-    /** @return array{path: string, folder?: string, renditions?: string} */
+    /** @return array<string, string> path, folder, renditions and sizes by their words */
     private function after(MediaPlaces $places, Relocation $relocation): array
     {
-        $path = ltrim($places->path, '/');
+        $path = WrittenPath::of($places->path, $places->schemes)->path;
         $to = $relocation->of($path) ?? $path;
-        $after = ['path' => str_starts_with($places->path, '/') ? "/$to" : $to];
+        $after = ['path' => self::moved($places->path, $relocation, $places)];
+        foreach ($places->sizes as $word => $size) {
+            $after[$word] = self::moved($size, $relocation, $places);
+        }
         if ($places->folder !== null) {
             $after['folder'] = trim($places->folder, '/') === dirname($path)
                 ? str_replace(dirname($path), dirname($to), $places->folder)
                 : $places->folder;
         }
         if ($places->renditions !== null) {
-            $after['renditions'] = $this->listed($places->renditions, $relocation);
+            $after['renditions'] = $this->listed($places->renditions, $relocation, $places);
         }
 
         return $after;
     }
 
+    /** A path in the row's own way of writing; as it is where that file stays. */
+    private static function moved(string $written, Relocation $relocation, MediaPlaces $places): string
+    {
+        $path = WrittenPath::of($written, $places->schemes);
+        $to = $relocation->of($path->path);
+        try {
+            return $to === null ? $written : $path->to($to);
+        } catch (CannotEncode $e) {
+            throw new CannotPlan("The site's list of media cannot follow: {$e->getMessage()}");
+        }
+    }
+
     /** The list of renditions, in which nothing but the paths changes. */
-    private function listed(string $json, Relocation $relocation): string
+    private function listed(string $json, Relocation $relocation, MediaPlaces $places): string
     {
         $rules = new Rules(paths: [new PathRule('[]', Notation::Url), new PathRule('[].path', Notation::Url)]);
         $reading = (new FieldReader())->read($json, Notation::Json, $rules);
         $changes = [];
         foreach ($reading->references as $reference) {
-            $to = $relocation->of(ltrim($reference->value, '/'));
-            if ($to !== null) {
-                $changes[] = [$reference, str_starts_with($reference->value, '/') ? "/$to" : $to];
-            }
+            $changes[] = [$reference, self::moved($reference->value, $relocation, $places)];
         }
 
         return (new Rewriter())->edits($json, Notation::Json, $rules, $changes, $reading)->applyTo($json);

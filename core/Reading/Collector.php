@@ -7,6 +7,7 @@ namespace Ylema\Reading;
 use Ylema\Reading\Around\Document;
 use Ylema\Reading\Around\Surroundings;
 use Ylema\Reading\Encoding\Charset;
+use Ylema\Reading\Layers\OwnScheme;
 
 /**
  * Gathers references while readers walk a field, and turns offsets of inner layers into bytes of the outermost text.
@@ -205,6 +206,21 @@ final class Collector
         }
 
         return $this->lastLayers;
+    }
+
+    /**
+     * Whatever reader met them, addresses in schemes of the site's own are known by where the site's code leads them.
+     *
+     * @param  array<string, string>  $schemes
+     */
+    public function translate(array $schemes): void
+    {
+        foreach ($this->references as $i => $reference) {
+            $scheme = $reference->names === Names::Address ? OwnScheme::of($reference->value, $schemes) : null;
+            if ($scheme !== null) {
+                $this->references[$i] = $reference->through($scheme, $scheme->decode($reference->value));
+            }
+        }
     }
 
     public function problem(int $outerOffset, string $message): void

@@ -88,6 +88,9 @@ final class FieldReader
     private function pass(Collector $found, string $text, Notation $notation, Rules $rules): Reading
     {
         $this->into(Slice::whole($text), $notation, $found, $rules);
+        if ($rules->schemes !== []) {
+            $found->translate($rules->schemes);
+        }
 
         return $found->reading();
     }

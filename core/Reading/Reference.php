@@ -36,6 +36,7 @@ final class Reference
         public string $value,
         public string $role,
         public Fetch $fetch,
+        /** @phpstan-readonly-allow-private-mutation */
         public array $layers,
         private Surroundings $surroundings,
         /** @phpstan-readonly-allow-private-mutation */
@@ -60,6 +61,16 @@ final class Reference
         if ($descriptor !== null) {
             $other->descriptor = $descriptor;
         }
+
+        return $other;
+    }
+
+    /** The same place, whose value one more layer inside says in its own way. */
+    public function through(Layer $layer, string $value): self
+    {
+        $other = clone $this;
+        $other->layers = [...$this->layers, $layer];
+        $other->value = $value;
 
         return $other;
     }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ylema\Reading;
 
+use Ylema\Reading\Layers\OwnScheme;
+
 /** What a site adds to the notations: its tokens, its structured paths, its lazy-loading attributes, its own hosts. */
 final readonly class Rules
 {
@@ -29,6 +31,10 @@ final readonly class Rules
      * @param  string|null  $below the folder, from the root of the host, that the site's own code puts before a bare
      *       path
      * @param  bool  $idsAreWords whether the ids of media can be more than whole numbers
+     * @param  array<string, string>  $schemes of the site's own addresses, in lower case → the folder that its code
+     *       looks in, from the root of the host
+     * @param  array<string, string|null>  $typed what stands before a key, as `picture/` → the kind of record that it
+     *       is of then; null for a media item
      */
     public function __construct(
         public array $tokens = [],
@@ -43,6 +49,8 @@ final readonly class Rules
         public array $comments = [],
         public ?string $below = null,
         public bool $idsAreWords = false,
+        public array $schemes = [],
+        public array $typed = [],
     ) {
         $this->key = $lazyAttributes === self::LAZY && $elements === []
             ? 'usual'
@@ -74,6 +82,7 @@ final readonly class Rules
      *
      * @param  list<TokenPattern>|false  $tokens
      * @param  list<PathRule>|false  $paths
+     * @param  array<string, string|null>|null  $typed
      */
     public function with(
         array|false $tokens = false,
@@ -83,6 +92,7 @@ final readonly class Rules
         Fetch|false|null $fetch = false,
         string|false|null $below = false,
         ?bool $idsAreWords = null,
+        ?array $typed = null,
     ): self {
         return new self(
             $tokens === false ? $this->tokens : $tokens,
@@ -97,6 +107,8 @@ final readonly class Rules
             $this->comments,
             $below === false ? $this->below : $below,
             $idsAreWords ?? $this->idsAreWords,
+            $this->schemes,
+            $typed ?? $this->typed,
         );
     }
 
@@ -121,6 +133,7 @@ final readonly class Rules
                 $this->elements,
                 below: $this->below,
                 idsAreWords: $this->idsAreWords,
+                schemes: $this->schemes,
             )
             : $this;
     }
@@ -143,6 +156,9 @@ final readonly class Rules
             return false;
         }
         if (preg_match('~^(?:https?:)?//[^/\s]+/\S~i', $value) === 1) {
+            return true;
+        }
+        if ($this->schemes !== [] && OwnScheme::of($value, $this->schemes) !== null) {
             return true;
         }
         foreach ($this->mediaFolders as $folder) {

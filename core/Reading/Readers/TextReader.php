@@ -20,8 +20,12 @@ final readonly class TextReader implements Reader
     public function read(Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
     {
         $folders = array_map(static fn (string $folder): string => preg_quote($folder, '~'), $rules->mediaFolders);
+        $schemes = array_map(
+            static fn (string $scheme): string => '(?<![\w.+-])'.preg_quote($scheme, '~').':/{0,3}(?=\w)',
+            array_map(strval(...), array_keys($rules->schemes)),
+        );
         $start = implode(
-            '|', ['https?://', ...array_map(static fn (string $f): string => '(?<![\w/.-])'.$f, $folders)],
+            '|', ['https?://', ...$schemes, ...array_map(static fn (string $f): string => '(?<![\w/.-])'.$f, $folders)],
         );
         // Closing punctuation belongs to the sentence, not to the address.
         $pattern = '~(?:'.$start.')[^\s<>"\'\\\\`{}|^]*[^\s<>"\'\\\\`{}|^.,;:!?)\]]~i';

@@ -31,6 +31,11 @@ final readonly class WholeFieldReader implements Reader
 
     public function read(Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
     {
+        if ($rules->typed !== [] && $this->notation === Notation::RecordKey) {
+            $this->typed($slice, $found, $rules);
+
+            return;
+        }
         [$pattern, $names, $layer] = match ($this->notation) {
             // Leading and trailing C0 controls and spaces are not part of an address (URL Standard, 4.4).
             Notation::Url => [
@@ -56,6 +61,25 @@ final readonly class WholeFieldReader implements Reader
                 $slice, $offset, strlen($text), $value, $names, $rules->role ?? $this->notation->value, $fetch,
                 $below ?? $layer, $rules->target,
             );
+        }
+    }
+
+    /** Keys that say themselves of what they are: `programme/12`, `picture/7`. */
+    private function typed(Slice $slice, Collector $found, Rules $rules): void
+    {
+        foreach ($rules->typed as $before => $target) {
+            // One number or word alone, so that neither is taken for the end of a longer one.
+            $pattern = '~(?<![^\s,;|{}"])'.preg_quote((string) $before, '~').'(?<key>[^\s,;|{}"]+)~';
+            preg_match_all($pattern, $slice->text, $matches, PREG_SET_ORDER | PREG_OFFSET_CAPTURE);
+            $names = $target === null ? Names::MediaItem : Names::Record;
+            $layer = new Plain($target === null ? Notation::MediaId : Notation::RecordKey, '~^[^\s,;|{}"]+$~D');
+            foreach ($matches as $match) {
+                [$key, $offset] = $match['key'];
+                $found->add(
+                    $slice, $offset, strlen($key), $key, $names, $rules->role ?? $this->notation->value,
+                    Fetch::BySite, $layer, $target,
+                );
+            }
         }
     }
 }

@@ -14,6 +14,7 @@ use Tests\App\Connect\ForeignSite;
 use Tests\App\Connect\Guild;
 use Tests\App\Connect\Organs;
 use Tests\App\Connect\Quarry;
+use Tests\App\Connect\Radio;
 use Tests\App\Connect\SecondSite;
 use Tests\App\Connect\Shop;
 use Tests\App\Loopback;
@@ -46,7 +47,7 @@ function readAsProposed(object $test, string $address, array $connection, Foreig
         'slug' => 'foreign',
         'name' => 'Foreign',
         'address' => $address,
-        'former' => ['https://www.brassguild.example/'],
+        'former' => ['https://www.brassguild.example/', 'http://old.skerryradio.example/'],
         'field_map' => '',
         'connection' => [...$connection, 'folder' => $folder],
         'reach_at' => $test->server === null
@@ -186,4 +187,71 @@ it('proposes a map of an old site from what its public pages show', function ():
         ->toBe(['en/history/page-14', 'en/visit/page-13'])
         ->and(array_map(static fn (object $q): string => $q->id, $proposal->questions))
         ->not->toContain('sq_content.status');
+});
+
+it('proposes a map of a site with addresses of a scheme of its own, sizes in columns, and text packed twice', function (
+): void {
+    $this->folder = self::folder().'/radio';
+    $pdo = SecondSite::empty(SecondSite::maria());
+    $radio = new Radio($pdo, $this->folder);
+    $connection = SecondSite::credentials();
+    [$site, $map] = readAsProposed($this, 'https://www.skerryradio.example/', $connection, $radio);
+    expect($map->schemes)
+        ->toBe(['vault' => 'shared/'])
+        ->and(array_column($map->media->ownSizes ?? [], 'text'))
+        ->toBe(['{thumb}', '{wide}'])
+        ->and(array_column($map->kind('programme')->addresses, 'text'))
+        ->toBe(['en/programmes/{slug_en}', 'ga/clair/{slug_ga}'])
+        ->and($map->kind('trait-value')->fields['value']->by)
+        ->toBe('trait.code')
+        ->and($map->kind('widget')->fields['packed']->rules['']->isPacked)
+        ->toBeTrue()
+        ->and($map->kind('feature')->fields['points_at']->rules['']->typed)
+        ->toBe(['picture/' => null, 'programme/' => 'programme'])
+        ->and($map->tokens)
+        ->toHaveCount(1);
+
+    // What stands in each of these ways is swapped, and comes back byte for byte.
+    $site->update(['writes' => true]);
+    $whole = static fn (): array => array_map(
+        static fn (string $table): array => $pdo->query("select * from $table order by 1, 2")->fetchAll(PDO::FETCH_NUM),
+        ['sr_programme', 'sr_episode', 'sr_trait_value', 'sr_widget', 'sr_feature', 'sr_config', 'sr_menu', 'sr_draft',
+            'sr_picture'],
+    );
+    $before = $whole();
+    $pictures = $pdo->query('select id, file from sr_picture')->fetchAll(PDO::FETCH_KEY_PAIR);
+    $path = static fn (int $id): string => str_replace('vault://', 'shared/', (string) $pictures[$id]);
+    $swap = function (int $from, int $to) use ($path, $site): void {
+        Artisan::call('ylema:swap', ['site' => 'foreign', 'from' => $path($from), 'to' => $path($to)]);
+        $says = Artisan::output();
+        expect(MediaItem::query()->where('site_id', $site->id)->where('path', $path($from))->value('uses'))
+            ->toBe(0, $says);
+    };
+    foreach ([32, 47, 53, 52] as $from) {
+        $swap($from, 70);
+    }
+    expect($pdo->query('select value from sr_trait_value where value = \'70\'')->fetchAll())
+        ->not->toBe([])
+        ->and($pdo->query('select points_at from sr_feature where id = 1')->fetchColumn())
+        ->toBe('picture/70')
+        ->and(unserialize((string) base64_decode(
+            (string) $pdo->query('select packed from sr_widget where id = 1')->fetchColumn(),
+            true,
+        )))
+        ->toMatchArray(['picture' => 70, 'html' => '<img src="/shared/pics/2010/Studio%20pic%2070.jpg">']);
+    // Files that move take the list of media with them, in its own way of writing.
+    Artisan::call('ylema:move', ['site' => 'foreign', 'from' => 'shared/made/s/', 'to' => 'shared/made/small/']);
+    Artisan::call('ylema:move', ['site' => 'foreign', 'from' => 'shared/look/', 'to' => 'shared/style/']);
+    $row = $pdo->query('select file, thumb, wide from sr_picture where id = 46')->fetch(PDO::FETCH_NUM);
+    expect($row)
+        ->toBe(['vault://pics/2014/Studio pic 46.jpg', 'vault://made/small/pic-46-small.jpg',
+            'vault://made/w/pic-46-wide.jpg'])
+        ->and($pdo->query("select value from sr_config where name = 'logo'")->fetchColumn())
+        ->toBe('vault://style/logo.svg')
+        ->and(is_file("$this->folder/shared/made/small/pic-46-small.jpg"))
+        ->toBeTrue();
+    foreach (Change::query()->where('site_id', $site->id)->orderByDesc('id')->pluck('id') as $change) {
+        Artisan::call('ylema:undo', ['change' => (string) $change]);
+    }
+    expect($whole())->toBe($before);
 });

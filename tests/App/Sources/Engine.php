@@ -47,7 +47,7 @@ final class Engine
     public function open(string $map, string $root = '/'): PdoContentSource
     {
         return new PdoContentSource(
-            FieldMap::parse("version: 1\nfiles: { folders: [uploads] }\n$map"),
+            FieldMap::parse("version: 1\n".(str_contains($map, 'files:') ? '' : "files: { folders: [uploads] }\n").$map),
             $this->source->dsn(),
             $this->source->credentials()['user'],
             $this->source->credentials()['password'],

@@ -11,6 +11,8 @@ use Ylema\Failure;
 use Ylema\Plan\Steps\EditRecord;
 use Ylema\Plan\Steps\FieldEdits;
 use Ylema\Reading\FieldReader;
+use Ylema\Reading\Names;
+use Ylema\Sites\NewMedia;
 use Ylema\Sites\Owner;
 use Ylema\Sites\RecordChanged;
 use Ylema\Sites\Replacement;
@@ -330,6 +332,198 @@ it('puts the folder before bare paths, and writes them bare again', function (st
         ->toBe(['9f-a', 'uploads/2019/pier.jpg', ['uploads/cache/8d7f.jpg', 'uploads/cache/99aa.jpg']])
         ->and($record->field('cover')?->rules->idsAreWords)
         ->toBeTrue();
+})->with(Source::KINDS);
+
+it('follows addresses in schemes of the site\'s own, and sizes in columns beside the path', function (
+    string $kind,
+): void {
+    $engine = new Engine(
+        $kind,
+        <<<'SQL'
+        create table w_pages (id {serial}, cover varchar(200), body {text});
+        create table w_files (id {serial}, path varchar(200), thumb varchar(200), wide varchar(200));
+        insert into w_pages (cover, body) values ('vault://2019/Größe 1.jpg', '<img src="vault:2019/a.jpg">');
+        insert into w_files (path, thumb, wide) values ('vault://2019/Größe 1.jpg', 't1.jpg', '');
+        SQL
+        ,
+    );
+    $map = <<<'YAML'
+    media: { table: w_files, key: id, path: path, sizes: ["uploads/thumbs/{thumb}", wide] }
+    records:
+      page: { table: w_pages, key: id, address: "{id}", fields: { cover: url, body: html } }
+    YAML;
+    $open = $engine->open(str_replace('media:', "files: { folders: [uploads], schemes: { vault: uploads } }\nmedia:", $map));
+    $open->check();
+    $record = $engine->records($open, 'page')[1];
+    $media = iterator_to_array($open->media(), false);
+    expect(values($record->field('cover')))
+        ->toBe(['/uploads/2019/Gr%C3%B6%C3%9Fe%201.jpg'])
+        ->and(values($record->field('body')))
+        ->toBe(['/uploads/2019/a.jpg'])
+        ->and([$media[0]->path, $media[0]->renditions])
+        ->toBe(['uploads/2019/Größe 1.jpg', ['uploads/thumbs/t1.jpg']]);
+    // A new row is written as the others are, and whole pictures stand where the site would have made smaller ones.
+    $row = $open->addMedia(new NewMedia('uploads/2026/new 2.jpg', 'New', '', 9, 9, []));
+    expect([$row->columns['path'], $row->columns['thumb'], $row->columns['wide']])
+        ->toBe(['vault://2026/new 2.jpg', null, 'vault://2026/new 2.jpg'])
+        ->and(fn () => $open->addMedia(new NewMedia('elsewhere/new.jpg', 'New', '', 9, 9, [])))
+        ->toThrow(WriteRefused::class, 'the site looks for what stands there in /uploads/');
+})->with(Source::KINDS);
+
+it('writes a new row\'s path as the others write theirs', function (string $kind): void {
+    foreach (['/uploads/a.jpg' => '/', 'https://mill.example/uploads/a.jpg' => 'https://mill.example/'] as $old => $before) {
+        $engine = new Engine(
+            $kind,
+            "create table w_files (id {serial}, path varchar(200));\ninsert into w_files (path) values ('$old');\n",
+        );
+        $open = $engine->open("media: { table: w_files, key: id, path: path }\nrecords: {}");
+        $media = new NewMedia('uploads/b c.jpg', '', '', null, null, []);
+        $row = $open->addMedia($media);
+        expect($row->columns['path'])
+            ->toBe($before.'uploads/b c.jpg')
+            ->and($open->mediaMadeFrom($media)?->id)
+            ->toBe($row->id)
+            ->and(iterator_to_array($open->media(), false)[1]->path)
+            ->toBe('uploads/b c.jpg');
+    }
+})->with(Source::KINDS);
+
+it('reads what is kept in base64, and packs it as it was', function (string $kind): void {
+    [$old, $new] = [serialize('<img src="/uploads/größe.jpg">'), serialize('<img src="/uploads/groß.jpg">')];
+    $text = "a:2:{s:4:\"html\";{$old}s:2:\"id\";i:7;}";
+    $ways = [
+        'plain' => base64_encode($text),
+        'bare' => rtrim(base64_encode($text), '='),
+        'address' => strtr(base64_encode($text), '+/', '-_'),
+        'lines' => chunk_split(base64_encode($text), 76, "\n"),
+    ];
+    $engine = new Engine($kind, 'create table w_packed (name varchar(20) primary key, value {text});');
+    foreach ([...$ways, 'other' => 'a:1:{i:0;s:14:"/uploads/a.jpg";}'] as $name => $value) {
+        $engine->pdo->prepare('insert into w_packed values (?, ?)')->execute([$name, $value]);
+    }
+    $open = $engine->open(<<<'YAML'
+    records:
+      box:
+        table: w_packed
+        key: name
+        fields: { value: { notation: php-serialized, packed: base64, paths: { id: media-id } } }
+    YAML);
+    $open->check();
+    $records = $engine->records($open, 'box');
+    foreach (array_keys($ways) as $name) {
+        expect(values($records[$name]->field('value')))->toBe(['/uploads/größe.jpg', '7'], $name);
+        $failure = $engine->replace($open, 'box', $name, 'value', $old, $new);
+        $left = (string) $engine->value("select value from w_packed where name = '$name'");
+        expect($failure)->toBeNull()->and($left)->not->toBe($ways[$name]);
+        $back = $engine->replace($open, 'box', $name, 'value', $new, $old);
+        expect($back)
+            ->toBeNull()
+            ->and($engine->value("select value from w_packed where name = '$name'"))
+            ->toBe($ways[$name]);
+    }
+    // What is not packed is read as the text that it is, and left alone.
+    expect($records['other']->field('value')?->fixed)
+        ->toContain('not in base64')
+        ->and(values($records['other']->field('value')))
+        ->toBe(['/uploads/a.jpg'])
+        ->and($engine->replace($open, 'box', 'other', 'value', 'a.jpg', 'z.jpg'))
+        ->toBeInstanceOf(WriteRefused::class);
+})->with(Source::KINDS);
+
+it('reads keys that say themselves of what they are', function (string $kind): void {
+    $engine = new Engine(
+        $kind,
+        <<<'SQL'
+        create table w_pages (id {serial}, name varchar(20));
+        create table w_boxes (id {serial}, shows varchar(60), owner varchar(20), body {text});
+        insert into w_pages (name) values ('Home');
+        insert into w_boxes (shows, owner, body) values ('picture/12, page/1', 'page:1', '<img src="/uploads/a.jpg">');
+        insert into w_boxes (shows, owner, body) values ('pictures/12', 'post:1', '');
+        SQL
+        ,
+    );
+    $map = <<<'YAML'
+    records:
+      page: { table: w_pages, key: id, title: name, address: "{name}" }
+      box:
+        table: w_boxes
+        key: id
+        part_of: { owner: { between: ":", page: page } }
+        fields:
+          shows: { notation: record-key, names: { between: /, picture: media, page: page } }
+          body: html
+    YAML;
+    $open = $engine->open($map);
+    $open->check();
+    $records = $engine->records($open, 'box');
+    $shown = (new FieldReader())->read(
+        'picture/12, page/1',
+        $records[1]->field('shows')->notation,
+        $records[1]->field('shows')->rules,
+    )->references;
+    expect(array_map(static fn ($r): array => [$r->value, $r->names, $r->target], $shown))
+        ->toBe([['12', Names::MediaItem, null], ['1', Names::Record, 'page']])
+        ->and($records[1]->owners)
+        ->toEqual([new Owner('owner', 'page', '1')])
+        ->and(values($records[2]->field('shows')))
+        ->toBe([])
+        ->and($records[2]->owners)
+        ->toBe([])
+        ->and($engine->replace($open, 'box', '1', 'shows', '12', '14'))
+        ->toBeNull()
+        ->and($engine->value('select shows from w_boxes where id = 1'))
+        ->toBe('picture/14, page/1')
+        ->and(fn () => $engine->open(str_replace('page: page } }', 'page: pge } }', $map)))
+        ->toThrow(FieldMapError::class, 'name one of the kinds of this map')
+        ->and(fn () => $engine->open(str_replace('notation: record-key, names', 'notation: url, names', $map)))
+        ->toThrow(FieldMapError::class, 'of "record-key" only');
+})->with(Source::KINDS);
+
+it('reads and writes values whose names are rows of another table', function (string $kind): void {
+    $engine = new Engine(
+        $kind,
+        <<<'SQL'
+        create table w_traits (id {serial}, code varchar(20));
+        create table w_trait_values (id {serial}, page integer, trait integer, value {text}, note {text});
+        insert into w_traits (code) values ('colour'), ('photo'), ('side_html');
+        insert into w_trait_values (page, trait, value, note) values (1, 1, '#fff', '<img src="/uploads/n.jpg">');
+        insert into w_trait_values (page, trait, value, note) values (1, 2, '12', '<img src="/uploads/n.jpg">');
+        insert into w_trait_values (page, trait, value, note) values (2, 3, '<img src="/uploads/a.jpg">', '');
+        SQL
+        ,
+    );
+    $open = $engine->open(
+        <<<'YAML'
+        records:
+          trait:
+            table: w_trait_values
+            key: id
+            joins: { trait: { table: w_traits, on: { id: trait } } }
+            fields:
+              value: { by: trait.code, of: { photo: { notation: media-id, role: photo }, "*_html": html } }
+              note: html
+        YAML
+        ,
+    );
+    $open->check();
+    $records = $engine->records($open, 'trait');
+    expect(array_map(static fn (SourceRecord $r): array => values($r->field('value')), $records))
+        ->toBe([1 => [], 2 => ['12'], 3 => ['/uploads/a.jpg']])
+        ->and($engine->replace($open, 'trait', '3', 'value', 'a.jpg', 'z.jpg'))
+        ->toBeNull()
+        ->and($engine->replace($open, 'trait', '2', 'value', '12', '14'))
+        ->toBeNull()
+        // Another column of a row whose value nobody reads, and of one whose value is read as well.
+        ->and($engine->replace($open, 'trait', '1', 'note', 'n.jpg', 'm.jpg'))
+        ->toBeNull()
+        ->and($engine->replace($open, 'trait', '2', 'note', 'n.jpg', 'm.jpg'))
+        ->toBeNull()
+        ->and($engine->pdo->query('select value, note from w_trait_values order by id')->fetchAll(PDO::FETCH_NUM))
+        ->toBe([
+            ['#fff', '<img src="/uploads/m.jpg">'],
+            ['14', '<img src="/uploads/m.jpg">'],
+            ['<img src="/uploads/z.jpg">', ''],
+        ]);
 })->with(Source::KINDS);
 
 it('puts folders before bare paths that other columns of the row say, and writes within them', function (
