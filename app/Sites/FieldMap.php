@@ -145,7 +145,10 @@ final readonly class FieldMap
             lazyAttributes: $this->lazyAttributes === [] ? Rules::LAZY : [...Rules::LAZY, ...$this->lazyAttributes],
             mediaFolders: array_values(
                 array_filter(
-                    array_map(static fn (string $folder): string => $root.$folder, $this->mediaFolders),
+                    array_map(
+                        static fn (string $folder): string => $root.$folder,
+                        [...$this->mediaFolders, ...$this->mediaPages?->folders() ?? []],
+                    ),
                     static fn (string $folder): bool => $folder !== '/',
                 ),
             ),
@@ -372,7 +375,7 @@ final readonly class FieldMap
     private static function mediaPages(MapNode $media): ?MediaPages
     {
         try {
-            return $media->has('page') ? new MediaPages((string) $media->text('page')) : null;
+            return $media->has('page') ? new MediaPages(...$media->texts('page')) : null;
         } catch (InvalidArgumentException $e) {
             throw $media->wrong('page', $e->getMessage());
         }

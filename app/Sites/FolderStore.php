@@ -272,7 +272,7 @@ final class FolderStore implements MediaStore, OnThisMachine
         return is_dir($this->at($path)) && ! is_link($this->at($path))
             ? str_starts_with(basename($path), '.')
                     || ($folder === '' && in_array($path, ['node_modules', 'vendor'], true))
-            : ! Resolver::hasMediaType($path);
+            : ! Resolver::hasMediaType($path) && ! Resolver::isNamedByHash($path);
     }
 
     private function isThere(string $path): bool

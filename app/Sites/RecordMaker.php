@@ -130,10 +130,11 @@ final class RecordMaker
             if ($last !== false && $map->relation($last) === null && ($row[$last] ?? null) === null) {
                 continue;
             }
-            $filled = $template->fill(
-                fn (string $column): string => $this->value($map, $row, $column, $said) ?? '',
-                $map->dates,
-            );
+            $value = fn (string $column): string => $this->value($map, $row, $column, $said) ?? '';
+            if ($template->lacksLast($value)) {
+                continue;
+            }
+            $filled = $template->fill($value, $map->dates);
             // A part that is empty leaves no slash behind.
             $address = ltrim(preg_replace('~(?<!:)/{2,}~', '/', $filled) ?? $filled, '/');
             if ($n === 0 || ! in_array($address, $addresses, true)) {

@@ -4,17 +4,14 @@ declare(strict_types=1);
 
 namespace App\Sites;
 
+use Ylema\Sites\Hole;
+
 /**
- * A text with columns in braces: `journal/{day.year}/{slug}`. A column of a join has the join's name before it, and
- * `.year`, `.month` and `.day` behind a column take a part of its date. Behind a bar stands what is said where the
- * column is empty: `{up.address|en}/{slug}`.
+ * A text with columns in braces: `journal/{day.year}/{slug}`. A column of a join has the join's name before it; what
+ * may stand in braces beside, Hole says.
  */
 final readonly class Template
 {
-    private const PARTS = ['year' => 'Y', 'month' => 'm', 'day' => 'd'];
-
-    private const HOLE = '~\{([^{}]+)\}~';
-
     public function __construct(public string $text)
     {
     }
@@ -24,21 +21,18 @@ final readonly class Template
         return new self('{'.$name.'}');
     }
 
-    /** @return list<string> what stands in the braces, each once */
-    public function holes(): array
+    /** @return list<Hole> */
+    private function holes(): array
     {
-        preg_match_all(self::HOLE, $this->text, $found);
-        $holes = array_map(static fn (string $hole): string => self::named($hole)[0], $found[1]);
+        preg_match_all(Hole::PATTERN, $this->text, $found);
 
-        return array_values(array_unique($holes));
+        return array_map(Hole::of(...), $found[1]);
     }
 
     /** @return list<string> the columns that are needed, each once */
     public function columns(): array
     {
-        return array_values(
-            array_unique(array_map(static fn (string $hole): string => self::parted($hole)[0], $this->holes())),
-        );
+        return array_values(array_unique(array_map(static fn (Hole $hole): string => $hole->column, $this->holes())));
     }
 
     /**
@@ -48,20 +42,23 @@ final readonly class Template
     public function fill(callable $value, array $dates = []): string
     {
         return preg_replace_callback(
-            self::HOLE,
-            static function (array $found) use ($value, $dates): string {
-                [$hole, $else] = self::named($found[1]);
-                [$column, $part] = self::parted($hole);
-                $text = $value($column);
-                if ($part !== null) {
-                    $moment = ($dates[$column] ?? new DateColumn($column))->moment($text, false);
-                    $text = $moment?->format($part) ?? '';
-                }
-
-                return $text === '' ? $else : $text;
-            },
+            Hole::PATTERN,
+            static fn (array $found): string => self::said(Hole::of($found[1]), $value, $dates),
             $this->text,
         ) ?? $this->text;
+    }
+
+    /**
+     * Whether its last part is one of a value that does not have it, as a name in a language that was not translated.
+     *
+     * @param  callable(string): string  $value of a column
+     */
+    public function lacksLast(callable $value): bool
+    {
+        $holes = $this->holes();
+        $last = end($holes);
+
+        return $last !== false && $last->key !== null && self::said($last, $value, []) === '';
     }
 
     /**
@@ -73,10 +70,15 @@ final readonly class Template
     {
         $pattern = '';
         $columns = [];
-        foreach (preg_split(self::HOLE, $this->text, -1, PREG_SPLIT_DELIM_CAPTURE) ?: [] as $i => $piece) {
+        foreach (preg_split(Hole::PATTERN, $this->text, -1, PREG_SPLIT_DELIM_CAPTURE) ?: [] as $i => $piece) {
             $pattern .= $i % 2 === 0 ? preg_quote($piece, '~') : '(.+)';
             if ($i % 2 === 1) {
-                $columns[] = self::named($piece)[0];
+                $hole = Hole::of($piece);
+                // Of a part of a value nobody can tell the rest.
+                if (! $hole->isWhole()) {
+                    return null;
+                }
+                $columns[] = $hole->column;
             }
         }
 
@@ -85,20 +87,19 @@ final readonly class Template
             : null;
     }
 
-    /** @return array{string, string} what is named in braces, and what is said where that is empty */
-    private static function named(string $hole): array
+    /**
+     * @param  callable(string): string  $value
+     * @param  array<string, DateColumn>  $dates
+     */
+    private static function said(Hole $hole, callable $value, array $dates): string
     {
-        $bar = strpos($hole, '|');
+        $text = $value($hole->column);
+        if ($hole->date !== null) {
+            $moment = ($dates[$hole->column] ?? new DateColumn($hole->column))->moment($text, false);
+            $text = $moment?->format('Y-m-d') ?? '';
+        }
+        $said = $hole->said($text);
 
-        return $bar === false ? [$hole, ''] : [substr($hole, 0, $bar), substr($hole, $bar + 1)];
-    }
-
-    /** @return array{string, string|null} column, and the letter of the part of its date */
-    private static function parted(string $hole): array
-    {
-        $dot = strrpos($hole, '.');
-        $part = $dot === false ? null : self::PARTS[substr($hole, $dot + 1)] ?? null;
-
-        return $part === null ? [$hole, null] : [substr($hole, 0, (int) $dot), $part];
+        return $said === '' ? $hole->else : $said;
     }
 }

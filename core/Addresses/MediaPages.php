@@ -5,23 +5,46 @@ declare(strict_types=1);
 namespace Ylema\Addresses;
 
 /**
- * The pages on which a site shows one media item by itself: addresses that name no file, but an item of the site's own
- * list.
+ * Addresses that name no file, but an item of the site's own list by its id: the page on which a site shows one item by
+ * itself, or what its own code gives a file out at.
  */
 final readonly class MediaPages
 {
-    private string $regex;
+    /** @var list<string> */
+    private array $written;
 
-    /** Whether the pattern says how the path begins; otherwise any page will do. */
-    private bool $atRoot;
+    /** @var list<array{string, bool}> a pattern, and whether it says how the path begins; otherwise any page will do */
+    private array $patterns;
 
     /**
-     * @param  string  $pattern path and query below the site's root with `{id}` where the item's id stands, such as
-     *                          `picture/{id}/` or `?item={id}`
+     * @param  string  ...$patterns path and query below the site's root with `{id}` where the item's id stands and `*`
+     *       for any part, such as `picture/{id}/`, `?item={id}` or `files/{id}/*`
      *
-     * @throws InvalidPattern when the pattern does not have `{id}` exactly once
+     * @throws InvalidPattern when a pattern does not have `{id}` exactly once
      */
-    public function __construct(public string $pattern)
+    public function __construct(string ...$patterns)
+    {
+        $this->written = array_values($patterns);
+        $this->patterns = array_map(self::compiled(...), $this->written);
+    }
+
+    /** @return list<string> folders in which nothing but media is met, each ending in `/` */
+    public function folders(): array
+    {
+        $folders = [];
+        foreach ($this->written as $pattern) {
+            $folder = preg_replace('~[^/]*[{*?].*$~s', '', ltrim($pattern, '/')) ?? '';
+            // A page of an item is met among other pages; behind an item's own number stands a file.
+            if ($folder !== '' && preg_match('~\{id\}(?:/.|\.)~', $pattern) === 1) {
+                $folders[$folder] = true;
+            }
+        }
+
+        return array_map(strval(...), array_keys($folders));
+    }
+
+    /** @return array{string, bool} */
+    private static function compiled(string $pattern): array
     {
         if (substr_count($pattern, '{id}') !== 1) {
             throw new InvalidPattern(
@@ -30,40 +53,51 @@ final readonly class MediaPages
             );
         }
         [$before, $behind] = explode('{id}', ltrim($pattern, '/'));
-        $parts = explode('?', $before, 2);
-        $path = $parts[0];
-        $query = $parts[1] ?? null;
+        [$path, $query] = [...explode('?', $before, 2), null];
         // In a query any other part may come before it; a slash at the end of a path makes no difference to a visitor.
-        $this->regex =
+        $regex =
             '~'
-            .($path === '' ? '' : '(?<![^/])'.preg_quote($path, '~'))
-            .($query === null ? '' : '[?&](?:[^#]*&)?'.preg_quote($query, '~'))
+            .($path === '' ? '' : '(?<![^/])'.self::quoted((string) $path))
+            .($query === null ? '' : '[?&](?:[^#]*&)?'.self::quoted($query))
             .'(?<id>[A-Za-z0-9_-]+)'
-            .preg_quote(rtrim($behind, '/'), '~')
+            .self::quoted(rtrim($behind, '/'))
             .'/?(?=$|'
             .($query === null ? '[?#]' : '[&#]')
             .')~D';
-        $this->atRoot = $path !== '';
+
+        return [$regex, $path !== ''];
     }
 
-    /** @return string|null the id of the item whose page a place is */
+    private static function quoted(string $text): string
+    {
+        return str_replace('\\*', '[^/?&#]+', preg_quote($text, '~'));
+    }
+
+    /** @return string|null the id of the item that a place names */
     public function idOf(Place $place): ?string
     {
         if ($place->path === null) {
             return null;
         }
         $address = $place->path.($place->url->query === null ? '' : '?'.$place->url->query);
+        foreach ($this->patterns as [$regex, $atRoot]) {
+            if (preg_match($regex, $address, $m, PREG_OFFSET_CAPTURE) === 1 && (! $atRoot || $m[0][1] === 0)) {
+                return $m['id'][0];
+            }
+        }
 
-        return preg_match($this->regex, $address, $m, PREG_OFFSET_CAPTURE) === 1 && (! $this->atRoot || $m[0][1] === 0)
-            ? $m['id'][0]
-            : null;
+        return null;
     }
 
-    /** The address of another item's page, written as the old one is; null where the old one is no such page. */
+    /** The address of another item, written as the old one is; null where the old one names no item. */
     public function withId(string $address, string $id): ?string
     {
-        return preg_match($this->regex, $address, $m, PREG_OFFSET_CAPTURE) === 1
-            ? substr_replace($address, $id, $m['id'][1], strlen($m['id'][0]))
-            : null;
+        foreach ($this->patterns as [$regex]) {
+            if (preg_match($regex, $address, $m, PREG_OFFSET_CAPTURE) === 1) {
+                return substr_replace($address, $id, $m['id'][1], strlen($m['id'][0]));
+            }
+        }
+
+        return null;
     }
 }

@@ -231,6 +231,12 @@ final readonly class Resolver
         return self::hasMediaType($path);
     }
 
+    /** Whether a file is called by a hash, without an ending, as in stores that know its type otherwise. */
+    public static function isNamedByHash(string $path): bool
+    {
+        return preg_match('~(?:^|/)[0-9a-f]{16,128}$~Di', $path) === 1;
+    }
+
     /** Whether a path ends as the files do that sites show, rather than as pages, styles and code do. */
     public static function hasMediaType(string $path): bool
     {

@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace Ylema\Connect;
 
+use Ylema\Sites\Hole;
+
 /** Makes the address of a sampled row, as a reading would by the map that is proposed. */
 final readonly class AddressFilling
 {
     /** Pages below pages below pages. */
     private const DEPTH = 10;
-
-    private const PARTS = ['year' => 1, 'month' => 2, 'day' => 3];
 
     /** @var array<string, array<string, string|null>> */
     private array $byId;
@@ -39,7 +39,7 @@ final readonly class AddressFilling
     {
         $isWhole = $depth < self::DEPTH;
         $filled = preg_replace_callback(
-            '~\{([^{}]+)\}~',
+            Hole::PATTERN,
             function (array $m) use ($address, $row, $unsaid, $depth, &$isWhole): string {
                 $value = $isWhole ? $this->value($m[1], $address, $row, $unsaid, $depth) : null;
                 $isWhole = $value !== null;
@@ -55,22 +55,17 @@ final readonly class AddressFilling
     /** @param  array<string, string|null>  $row */
     private function value(string $hole, string $address, array $row, ?string $unsaid, int $depth): ?string
     {
-        [$hole, $else] = [...explode('|', $hole, 2), ''];
-        if ($hole === Pages::UP.'.address') {
+        $part = Hole::of($hole);
+        if ($part->column === Pages::UP.'.address') {
             $above = (string) ($row[(string) $this->parent] ?? '');
             if ($above === '' || $above === '0') {
-                return $else;
+                return $part->else;
             }
 
             return isset($this->byId[$above]) ? $this->of($address, $this->byId[$above], $unsaid, $depth + 1) : null;
         }
-        if (preg_match('~^(.+)\.(year|month|day)$~', $hole, $found) === 1) {
-            $date = (string) ($row[$found[1]] ?? '');
-
-            return preg_match('~^(\d{4})-(\d\d)-(\d\d)~', $date, $said) === 1 ? $said[self::PARTS[$found[2]]] : null;
-        }
-        $value = trim((string) ($row[$hole] ?? ''), '/');
-        if ($hole === $this->language && $value === $unsaid) {
+        $value = trim($part->said((string) ($row[$part->column] ?? '')), '/');
+        if ($part->column === $this->language && $value === $unsaid) {
             return '';
         }
 

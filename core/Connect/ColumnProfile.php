@@ -7,6 +7,9 @@ namespace Ylema\Connect;
 /** A column of a database that nobody described, with some of what stands in it. */
 final readonly class ColumnProfile
 {
+    /** A language as BCP 47 has it, with its region. */
+    private const LANGUAGE = '~^[a-z]{2}(?:[-_][A-Za-z]{2})?$~D';
+
     /**
      * @param  list<string>  $values sampled, none of them empty
      * @param  int  $length characters that fit in, where the type says so; else 0
@@ -17,6 +20,33 @@ final readonly class ColumnProfile
         public array $values = [],
         public int $length = 0,
     ) {
+    }
+
+    /** @return array<string, self> `title->en` and the like, where each value is json with words in languages */
+    public function inLanguages(): array
+    {
+        $words = [];
+        foreach ($this->type === ColumnType::Text ? $this->values : [] as $value) {
+            $said = str_starts_with(ltrim($value), '{') ? json_decode($value, true) : null;
+            if (! is_array($said) || $said === []) {
+                return [];
+            }
+            foreach ($said as $language => $word) {
+                if (preg_match(self::LANGUAGE, (string) $language) !== 1 || ! is_string($word)) {
+                    return [];
+                }
+                if ($word !== '') {
+                    $words["$this->name->$language"][] = $word;
+                }
+            }
+        }
+
+        $columns = [];
+        foreach ($words as $name => $own) {
+            $columns[$name] = new self($name, ColumnType::Text, $own);
+        }
+
+        return $columns;
     }
 
     /** @return list<string> */

@@ -346,6 +346,12 @@ final readonly class Fields
         );
         foreach ($look->numbers as $path => $numbers) {
             $last = self::named($path) ?? $name;
+            $table = $this->relations->keyedBy($last, $numbers);
+            if ($table !== null && $table->name !== $this->media?->table->name) {
+                $paths[$path] = ['notation' => 'record-key', 'names' => $table->name];
+
+                continue;
+            }
             $isList = str_ends_with($path, '[]') && count($numbers) >= self::LISTED;
             // A long id is no other thing's by chance.
             $isNamed = Hints::say(Hints::MEDIA, $last) || self::areLong($numbers);
@@ -456,7 +462,7 @@ final readonly class Fields
         $words = preg_split('~\.~', strtr($path, ['[]' => '']), -1, PREG_SPLIT_NO_EMPTY) ?: [];
         $last = array_pop($words);
         // A number by itself is that of what it stands in.
-        if ($words !== [] && preg_match(self::NUMBER, (string) $last) === 1) {
+        if (preg_match(self::NUMBER, (string) $last) === 1) {
             $last = array_pop($words);
         }
 

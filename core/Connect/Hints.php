@@ -25,7 +25,7 @@ final class Hints
     public const PASSING =
         '~(?:^|_)(?:cache[sd]?|logs?|search(?:_?(?:index|words?))?|index(?:ed)?_?words?|sessions?|queues?|jobs?|'.
         'tokens?|stats?|statistics|hits?|visits?|views?|te?mp|backups?|bak|migrations?|locks?|audit|watchdog|'.
-        'counters?|captcha|login|failed|zwischenspeicher|protokoll|sitzung(?:en)?|suchindex|papierkorb|zugriffe|'.
+        'counters?|counts?|captcha|login|failed|zwischenspeicher|protokoll|sitzung(?:en)?|suchindex|papierkorb|zugriffe|'.
         'registros?|sesion(?:es)?|corbeille|cestino|logboek)(?:_|$)~i';
 
     /** Ways to pages, and no pages themselves. */
@@ -177,7 +177,7 @@ final class Hints
     {
         $apart = preg_replace(['~(?<=[a-z0-9])(?=[A-Z])~', '~(?<=[A-Z])(?=[A-Z][a-z])~'], '_', $name) ?? $name;
 
-        return strtolower(strtr($apart, ['-' => '_', ' ' => '_', '.' => '_']));
+        return strtolower(strtr($apart, ['->' => '_', '-' => '_', ' ' => '_', '.' => '_']));
     }
 
     /** live, waiting or fading for a word that says so; null for a number, or a word of the site's own. */

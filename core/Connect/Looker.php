@@ -143,6 +143,10 @@ final readonly class Looker
     private function one(string $value): array
     {
         $text = trim($value);
+        // An array of PostgreSQL's: `{/a.jpg,/b.jpg}`.
+        if (preg_match('~^\{[^{}:]+\}$~', $text) === 1) {
+            return $this->array($text);
+        }
         $notation = match (true) {
             preg_match('~^(?:a:\d+:\{|O:\d+:"|s:\d+:")~', $text) === 1 => Notation::PhpSerialized,
             preg_match('~^[\[{]~', $text) === 1 && is_array(json_decode($text, true)) => Notation::Json,
@@ -179,6 +183,23 @@ final readonly class Looker
         return preg_match('~^(?:https?:)?//[^\s/]+|^/[^\s]*$~i', $text) === 1
             ? [Notation::Url, 0, []]
             : $this->plain($text);
+    }
+
+    /** @return array{Notation|null, int, list<string>} */
+    private function array(string $text): array
+    {
+        $uses = 0;
+        $folders = [];
+        foreach (preg_split('~"?\s*,\s*"?~', trim($text, '{}" ')) ?: [] as $one) {
+            [$notation, $own, $below] = $this->one($one);
+            if ($notation !== Notation::Url) {
+                return [null, 0, []];
+            }
+            $uses += $own;
+            array_push($folders, ...$below);
+        }
+
+        return [Notation::Addresses, $uses, array_values(array_unique($folders))];
     }
 
     /** @return array{Notation|null, int, list<string>} */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Connect;
 
 use Ylema\Addresses\SiteAddresses;
+use Ylema\Sites\Hole;
 
 /** Finds the site's list of media: the table whose rows each name a file that exists. */
 final readonly class MediaTables
@@ -23,6 +24,12 @@ final readonly class MediaTables
 
     /** What a part of a path may be kept as. */
     private const PARTS = [ColumnType::Text, ColumnType::Number, ColumnType::Moment];
+
+    /** Letters of a name by which files are commonly spread over folders, folder by folder: from and to. */
+    private const SPREADS = [[[1, 2], [3, 4]], [[1, 2]], [[1, 1], [2, 2]], [[1, 1]], [[1, 3]], [[1, 1], [1, 2]]];
+
+    /** Letters of a name before its first ones are taken for more than chance. */
+    private const HASH = 8;
 
     /** Endings of files that are called by a number. */
     private const NUMBERED = ['.jpg', '.png', '.gif', '.jpeg', '.webp'];
@@ -218,7 +225,8 @@ final readonly class MediaTables
         $bases = $endings = [];
         foreach ($columns as $name => $column) {
             $isName = $column->share('~\.[a-z0-9]{2,5}(?:[?#].*)?$~i') >= self::ENOUGH;
-            if ($column->type === ColumnType::Text && $isName) {
+            $isHash = $column->type === ColumnType::Text && $column->share('~^[0-9a-f]{16,128}$~i') === 1.0;
+            if ($column->type === ColumnType::Text && ($isName || ($isHash && $this->areNames($column)))) {
                 $bases[] = '{'.$name.'}';
             } elseif ($column->share(self::ENDING) >= self::ENOUGH) {
                 $endings[] = ($column->share('~^\.~') > 0.5 ? '' : '.').'{'.$name.'}';
@@ -244,6 +252,15 @@ final readonly class MediaTables
         return $bases;
     }
 
+    /** Whether files are called by what a column says, without an ending. */
+    private function areNames(ColumnProfile $column): bool
+    {
+        $looked = array_slice($column->values, 0, self::LOOKED);
+        $named = array_filter($looked, fn (string $value): bool => $this->files->foldersFor($value) !== []);
+
+        return count($named) >= self::ENOUGH * count($looked);
+    }
+
     /**
      * The same names below one more folder that a column says, or the year and month of a date.
      *
@@ -260,7 +277,9 @@ final readonly class MediaTables
                     ? ['{'.$name.'.year}/{'.$name.'.month}/', '{'.$name.'.year}/']
                     : $this->folders($rows, $base, (string) $name);
             foreach ($folders as $folder) {
-                $isThere = preg_match('~\{'.preg_quote((string) $name, '~').'[.}]~', $base) === 1;
+                // One more letter of a name may say a folder; the rest stands there once.
+                $isThere = preg_match('~\{'.preg_quote((string) $name, '~').'[.}]~', $base) === 1
+                    && ! str_contains($folder, '-');
                 $said = $isThere ? null : $this->said($rows, $folder.$base);
                 if ($said !== null && $said[1] > ($best[1] ?? 0)) {
                     $best = [...$said, $folder.$base];
@@ -283,6 +302,9 @@ final readonly class MediaTables
         foreach (array_slice($rows, 0, self::LOOKED) as $row) {
             $value = trim((string) $row[$name], '/');
             foreach ($value === '' ? [] : $this->files->foldersFor(self::filled($base, $row)) as $folder) {
+                foreach ($this->spread($name, $value, $folder) as $letters) {
+                    $around[$letters] = ($around[$letters] ?? 0) + 1;
+                }
                 if (preg_match('~([A-Za-z_-]*)'.preg_quote($value, '~').'([A-Za-z_-]*)/$~D', $folder, $m) === 1) {
                     $around[$m[1].'{'.$name.'}'.$m[2].'/'] = ($around[$m[1].'{'.$name.'}'.$m[2].'/'] ?? 0) + 1;
                 }
@@ -291,6 +313,28 @@ final readonly class MediaTables
         arsort($around);
 
         return array_values(array_unique(['{'.$name.'}/', ...array_slice(array_keys($around), 0, 2)]));
+    }
+
+    /**
+     * Folders over which files are spread by the first letters of a name, as `ab/cd/` for abcdef.
+     *
+     * @return list<string> with the column in braces
+     */
+    private function spread(string $name, string $value, string $folder): array
+    {
+        $ways = [];
+        foreach (self::SPREADS as $spread) {
+            $said = $hole = '';
+            foreach ($spread as [$from, $to]) {
+                $said .= substr($value, $from - 1, $to - $from + 1).'/';
+                $hole .= '{'."$name.$from-$to".'}/';
+            }
+            if (strlen($value) >= self::HASH && ($folder === $said || str_ends_with($folder, "/$said"))) {
+                $ways[] = $hole;
+            }
+        }
+
+        return $ways;
     }
 
     /**
@@ -334,13 +378,10 @@ final readonly class MediaTables
     {
         $isWhole = true;
         $text = preg_replace_callback(
-            '~\{([^{}]+?)(?:\.(year|month))?\}~',
+            Hole::PATTERN,
             static function (array $m) use ($row, $base, &$isWhole): string {
-                $value = (string) ($row[$m[1]] ?? '');
-                if (isset($m[2])) {
-                    $isMoment = preg_match('~^(\d{4})-(\d\d)-~', $value, $date) === 1;
-                    $value = $isMoment ? $date[$m[2] === 'year' ? 1 : 2] : '';
-                }
+                $hole = Hole::of($m[1]);
+                $value = $hole->said((string) ($row[$hole->column] ?? ''));
                 $isWhole = $isWhole && $value !== '';
 
                 // A name that is a whole address stays one.

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ylema\Connect;
 
+use Ylema\Sites\Hole;
+
 /** Finds which tables are public pages, and at which address each row is met. */
 final readonly class Pages
 {
@@ -320,7 +322,18 @@ final readonly class Pages
                 ...array_map(strval(...), array_keys($sections)),
             ]),
         );
-        $rows = $this->samples->rows($table->name, $columns, $this->joins($table, array_values($sections)));
+        $holes = array_combine($columns, array_map(Hole::of(...), $columns));
+        $rows = $this->samples->rows(
+            $table->name,
+            array_values(array_unique(array_column($holes, 'column'))),
+            $this->joins($table, array_values($sections)),
+        );
+        // What stands inside of json is a column here.
+        foreach (array_filter($holes, static fn (Hole $hole): bool => $hole->key !== null) as $name => $hole) {
+            foreach ($rows as $n => $row) {
+                $rows[$n][$name] = $hole->said((string) $row[$hole->column]);
+            }
+        }
         $rows = array_values(array_filter($rows, static fn (array $r): bool => trim((string) $r[$title]) !== ''));
         foreach (array_keys($dates, 'unix', true) as $column) {
             foreach ($rows as $n => $row) {

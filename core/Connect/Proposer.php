@@ -94,7 +94,8 @@ final class Proposer
         ))->find();
         $looker = new Looker($this->addresses, $this->files);
         $fields = new Fields($this->tables, $looker, $relations, $ties, $this->samples, $media, $this->prefix);
-        $pages = new Pages($this->tables, $ties, $this->prefix, $this->samples, $this->trial, $this->known());
+        $worded = array_map(static fn (TableProfile $t): TableProfile => $t->withLanguages(), $this->tables);
+        $pages = new Pages($worded, $ties, $this->prefix, $this->samples, $this->trial, $this->known());
         $redirects = $this->redirects();
         $words = $media === null ? null : $this->wordsOf($media, $ties);
         $outside = array_filter([
@@ -123,9 +124,21 @@ final class Proposer
                 $this->evidence["$name.$column"] = $sentence;
             }
             if ($pairs[$name] === null && ! Hints::say(Hints::EARLIER, $name)) {
-                $address = $pages->of($table);
+                $address = $pages->of($worded[$name]);
                 if ($address !== null) {
                     $addresses[$name] = $address;
+                }
+            }
+        }
+        // Keys inside of json show what they name.
+        foreach ($rules as $name => $own) {
+            foreach ($own as $column => $rule) {
+                foreach (is_array($rule) && is_array($rule['paths'] ?? null) ? $rule['paths'] : [] as $path) {
+                    if (is_array($path) && is_string($path['names'] ?? null)) {
+                        $to = $this->tables[$path['names']];
+                        $why = 'keys of it stand in its json';
+                        $ties[] = new Relation($name, $column, $to->name, (string) $to->id(), $why, isInside: true);
+                    }
                 }
             }
         }
@@ -187,7 +200,10 @@ final class Proposer
         }
         $map = ['version' => 1];
         if ($media !== null) {
-            $map['media'] = $this->media($media, $words);
+            $ways = (new MediaWays($this->addresses, $this->files, $relations, $media))->in(
+                TableProfile::texts($this->tables),
+            );
+            $map['media'] = $this->media($media, $words, $ways);
             $this->evidence['media'] =
                 "$media->files of $media->rows sampled rows of {$media->table->name} name a file that exists";
         }
@@ -384,9 +400,10 @@ final class Proposer
 
     /**
      * @param  array{table: string, on: string, where: string|null, columns: array<string, string>}|null  $words
+     * @param  list<string>  $ways addresses at which the site's own code gives media out by their ids
      * @return array<string, mixed>
      */
-    private function media(MediaTable $media, ?array $words): array
+    private function media(MediaTable $media, ?array $words, array $ways): array
     {
         $table = $media->table;
         $bare = preg_match('~^\{(\w+)\}$~', $media->path, $found) === 1 ? $found[1] : $media->path;
@@ -426,6 +443,9 @@ final class Proposer
             $section['sizes'] = $media->sizes;
         } elseif ($media->ownSizes !== []) {
             $section['sizes'] = $media->ownSizes;
+        }
+        if ($ways !== []) {
+            $section['page'] = count($ways) === 1 ? $ways[0] : $ways;
         }
 
         return $section;
@@ -568,9 +588,9 @@ final class Proposer
         if ($joins !== []) {
             $section['joins'] = $joins;
         }
-        $title = $this->words($table)['title'] ?? null;
+        $title = $this->words($table->withLanguages())['title'] ?? null;
         if ($title !== null) {
-            $section['title'] = $title;
+            $section['title'] = str_contains($title, '->') ? '{'.$title.'}' : $title;
         }
         if ($page !== null) {
             $asked = $page->question;
@@ -586,7 +606,8 @@ final class Proposer
         }
         $owners = [];
         foreach ($carriers->parts as $relation) {
-            if ($relation->table === $table->name && isset($this->kinds[$relation->to])) {
+            $isOwn = $relation->table === $table->name && ! $relation->isInside;
+            if ($isOwn && isset($this->kinds[$relation->to])) {
                 $kind = $this->kinds[$relation->to];
                 $owners[$relation->column] =
                     $relation->by === null && $relation->between === null
@@ -611,7 +632,8 @@ final class Proposer
             $section['state'] = count($rules) === 1 ? $rules[0] : $rules;
         }
         foreach ($carriers->shows as $relation) {
-            if ($relation->table === $table->name && isset($this->kinds[$relation->to])) {
+            $isOwn = $relation->table === $table->name && ! $relation->isInside;
+            if ($isOwn && isset($this->kinds[$relation->to])) {
                 $fields[$relation->column] = $this->shown($relation, $fields[$relation->column] ?? null);
                 $this->evidence["$table->name.$relation->column"] = "it shows what it names: $relation->why";
             }
@@ -629,7 +651,20 @@ final class Proposer
     private function typed(mixed $rule): mixed
     {
         $names = is_array($rule) ? $rule['names'] ?? null : null;
-        if (! is_array($rule) || ! is_array($names) || ! isset($names['between'])) {
+        if (! is_array($rule)) {
+            return $rule;
+        }
+        $paths = is_array($rule['paths'] ?? null) ? $rule['paths'] : [];
+        foreach ($paths as $path => $own) {
+            if (is_array($own) && is_string($own['names'] ?? null)) {
+                $kind = $this->kinds[$own['names']] ?? null;
+                $paths[$path] = $kind === null ? null : [...$own, 'names' => $kind];
+            }
+        }
+        if ($paths !== []) {
+            $rule['paths'] = array_filter($paths, static fn (mixed $own): bool => $own !== null);
+        }
+        if (! is_array($names) || ! isset($names['between'])) {
             return $rule;
         }
         foreach (array_diff_key($names, ['between' => 1]) as $word => $table) {

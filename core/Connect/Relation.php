@@ -12,6 +12,7 @@ final readonly class Relation
      * @param  string|null  $by a column that decides which table is meant
      * @param  string|null  $word what stands there where it is this one
      * @param  bool  $isJson whether the keys stand in a list of json
+     * @param  bool  $isInside whether the keys stand somewhere inside of a structured value
      * @param  string|null  $between what stands between the word and the key, where one value says both: `page/12`
      */
     public function __construct(
@@ -24,6 +25,7 @@ final readonly class Relation
         public ?string $word = null,
         public bool $isJson = false,
         public ?string $between = null,
+        public bool $isInside = false,
     ) {
     }
 }

@@ -232,6 +232,18 @@ final readonly class Relations
         return $relations;
     }
 
+    /**
+     * A table that a word names and whose keys these are.
+     *
+     * @param  list<string>  $keys
+     */
+    public function keyedBy(string $word, array $keys): ?TableProfile
+    {
+        $to = $this->called(preg_replace(self::MARKS, '', Hints::apart($word)) ?? $word);
+
+        return $to?->id() !== null && $this->areKeys($keys, $to) ? $to : null;
+    }
+
     /** The table that a word names: by its own name, or by the last part of it. */
     private function called(string $word): ?TableProfile
     {

@@ -38,6 +38,18 @@ final readonly class TableProfile
         }
     }
 
+    /** The same with a column for each language where a value of json says one thing in several: `title->en`. */
+    public function withLanguages(): self
+    {
+        $columns = [];
+        foreach ($this->columns as $name => $column) {
+            $own = $column->inLanguages();
+            $columns += $own === [] ? [$name => $column] : $own;
+        }
+
+        return new self($this->name, $this->rows, $columns, $this->uniques, $this->foreign);
+    }
+
     /** @return list<string> the columns that name a row; empty where none do */
     public function key(): array
     {

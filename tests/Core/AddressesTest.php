@@ -212,7 +212,18 @@ it('knows the page of a media item and writes that of another', function (
     ['?item={id}', '/visit?item=12&x=1', '12', '/visit?item=77&x=1'],
     ['?item={id}', '/?items=12', null, null],
     ['picture/{id}', '/picture/', null, null],
+    ['files/{id}/*', '/files/12/pier.jpg?v=2', '12', '/files/77/pier.jpg?v=2'],
+    ['files/{id}/*', '/files/12/', null, null],
+    ['files/{id}/*', '/files/12/a/pier.jpg', null, null],
+    ['i/*/{id}.jpg', '/i/300x200/12.jpg', '12', '/i/300x200/77.jpg'],
+    ['show.php?id={id}', '/show.php?w=300&id=12&h=9', '12', '/show.php?w=300&id=77&h=9'],
 ]);
+
+it('takes the first of several patterns that fits', function (): void {
+    $pages = new MediaPages('picture/{id}', 'files/{id}/*');
+    $place = (new SiteAddresses('https://korrinbay.example/'))->locate('/files/12/a.jpg');
+    expect($pages->idOf($place))->toBe('12')->and($pages->folders())->toBe(['files/']);
+});
 
 it('refuses patterns that cannot work, and says what to write', function (callable $make, string $says): void {
     expect($make)->toThrow(InvalidArgumentException::class, $says);

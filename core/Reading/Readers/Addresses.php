@@ -23,6 +23,14 @@ final readonly class Addresses implements Reader
 
     private const ADDRESS = '~^[^\s,|]+$~D';
 
+    private const IN_ARRAY = '~(?|(?<one>[^\s,{}"]++)|"(?<one>[^"\\\\]++)")|"(?:[^"\\\\]|\\\\.)*+"(*SKIP)(*F)~s';
+
+    private const BARE = '~^[^\s,{}"\\\\]+$~D';
+
+    private const QUOTED = '~^[^"\\\\]+$~D';
+
+    private const EACH = PREG_SET_ORDER | PREG_OFFSET_CAPTURE;
+
     private const CANDIDATES = '~^\s*+[^\s,]\S*+\s++\d++(?:\.\d++)?[wxh](?:\s*+,|\s*+$)~iS';
 
     /** What a value is that should be one address, and is more; null where it is one. */
@@ -44,13 +52,20 @@ final readonly class Addresses implements Reader
 
     public function read(Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
     {
-        preg_match_all('~[^\s,|]++~', $slice->text, $matches, PREG_OFFSET_CAPTURE);
-        $layer = new Plain(Notation::Url, self::ADDRESS);
-        foreach ($matches[0] as [$text, $offset]) {
-            $below = $rules->below === null ? null : PathBelow::of($text, $rules->below, self::ADDRESS);
+        // Around those of an array, PostgreSQL writes braces, and quotes where it must (its manual, 8.15.2).
+        $isArray = preg_match('~^\s*\{.*\}\s*$~s', $slice->text) === 1;
+        preg_match_all($isArray ? self::IN_ARRAY : '~(?<one>[^\s,|]++)~', $slice->text, $matches, self::EACH);
+        foreach ($matches as $match) {
+            [$text, $offset] = $match['one'];
+            $allowed = match (true) {
+                ! $isArray => self::ADDRESS,
+                $offset > 0 && $slice->text[$offset - 1] === '"' => self::QUOTED,
+                default => self::BARE,
+            };
+            $below = $rules->below === null ? null : PathBelow::of($text, $rules->below, $allowed);
             $found->add(
                 $slice, $offset, strlen($text), $below?->decode($text) ?? $text, Names::Address, $rules->role ?? 'url',
-                $rules->fetch ?? Fetch::OnCondition, $below ?? $layer,
+                $rules->fetch ?? Fetch::OnCondition, $below ?? new Plain(Notation::Url, $allowed),
             );
         }
     }

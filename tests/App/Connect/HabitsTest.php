@@ -17,6 +17,7 @@ use Tests\App\Connect\Quarry;
 use Tests\App\Connect\Radio;
 use Tests\App\Connect\SecondSite;
 use Tests\App\Connect\Shop;
+use Tests\App\Connect\Trust;
 use Tests\App\Loopback;
 use Ylema\Connect\Proposal;
 
@@ -141,6 +142,56 @@ it('proposes a map where paths stand in three columns, ids in arrays, and pages 
         // Two is what most of its rows have, and so is taken for "out"; all of them are asked about.
         ->and(array_map(static fn (object $q): string => $q->id, $proposal->questions))
         ->not->toContain('cms.document.address');
+});
+
+it('proposes a map of a site whose files are met by their numbers, and whose words stand in json', function (): void {
+    $connection = [
+        'dsn' => preg_replace('~dbname=\w+~', 'dbname=korrinbay_other', (string) config('demo.dsn')),
+        'user' => (string) config('demo.user'),
+        'password' => (string) config('demo.password'),
+    ];
+    $this->folder = self::folder().'/trust';
+    $pdo = new PDO(...array_values($connection));
+    $trust = new Trust($pdo, $this->folder);
+    [$site, $map, $proposal] = readAsProposed($this, 'https://www.lighttrust.example/', $connection, $trust);
+    expect($map->media?->path->text)
+        ->toBe('blobs/{sha.1-2}/{sha}')
+        ->and($map->mediaPages?->folders())
+        ->toBe(['files/'])
+        ->and(array_column($map->kind('story')->addresses, 'text'))
+        ->toBe(['cy/straeon/{slug->cy}', 'stories/{slug->en}'])
+        ->and($map->kind('note')->owners[0]->targetFrom['kinds'] ?? null)
+        ->toBe(['App\Models\Event' => 'event', 'App\Models\Page' => 'page'])
+        ->and($map->kind('zone')->fields['config']->rules['']->paths[0]->target)
+        ->toBe('banner')
+        ->and(array_keys($proposal->leftOut))
+        ->toContain('DownloadCount');
+    $story = Record::query()->where('site_id', $site->id)->where('kind', 'story')->where('key', '3')->firstOrFail();
+    expect([$story->title, $story->address])->toBe(['Stori 3', 'cy/straeon/stori-3']);
+
+    $site->update(['writes' => true]);
+    $whole = static fn (): array => array_map(
+        static fn (string $table): array => $pdo->query("select * from \"$table\" order by 1")->fetchAll(PDO::FETCH_NUM),
+        ['Page', 'Story', 'Event', 'SiteConfig', 'Person', 'Zone', 'MediaFile'],
+    );
+    $before = $whole();
+    $sha = $pdo->query('select "id", "sha" from "MediaFile"')->fetchAll(PDO::FETCH_KEY_PAIR);
+    $path = static fn (int $id): string => 'blobs/'.substr($sha[$id], 0, 2)."/$sha[$id]";
+    foreach ([35, 60, 65, 67] as $from) {
+        Artisan::call('ylema:swap', ['site' => 'foreign', 'from' => $path($from), 'to' => $path(70)]);
+        $says = Artisan::output();
+        expect(MediaItem::query()->where('site_id', $site->id)->where('path', $path($from))->value('uses'))
+            ->toBe(0, $says);
+    }
+    $config = json_decode((string) $pdo->query('select "data" from "SiteConfig"')->fetchColumn(), true);
+    expect($pdo->query('select "bodyMd" from "Story" where "id" = 2')->fetchColumn())
+        ->toContain('![lamp](/files/70/light-35.jpg)')
+        ->and([$config['logo'], $config['footer']['html']])
+        ->toBe([70, '<img src="/files/70/200x0/light-67.jpg">']);
+    foreach (Change::query()->where('site_id', $site->id)->orderByDesc('id')->pluck('id') as $change) {
+        Artisan::call('ylema:undo', ['change' => (string) $change]);
+    }
+    expect($whole())->toBe($before);
 });
 
 it('proposes a map of tables in another language, whose folders are rows of their own', function (): void {

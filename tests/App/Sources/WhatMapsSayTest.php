@@ -430,6 +430,54 @@ it('reads what is kept in base64, and packs it as it was', function (string $kin
         ->toBeInstanceOf(WriteRefused::class);
 })->with(Source::KINDS);
 
+it('takes words in languages from json, letters of a name for folders, and lists in arrays', function (
+    string $kind,
+): void {
+    $engine = new Engine(
+        $kind,
+        <<<'SQL'
+        create table w_files (id {serial}, sha varchar(40), kind varchar(5));
+        create table w_pages (id {serial}, slug {text}, name {text}, pics {text});
+        insert into w_files (sha, kind) values ('abcdef0123', 'jpg');
+        insert into w_pages (slug, name, pics)
+            values ('{"en":"pier","cy":"pier-cy"}', '{"en":"The pier"}', '{/uploads/a.jpg,"/uploads/b c.jpg"}');
+        insert into w_pages (slug, name, pics) values ('{"en":"mole"}', '{"cy":"Morglawdd"}', null);
+        insert into w_pages (slug, name, pics) values ('no json', '', '/uploads/a.jpg, /uploads/c.jpg');
+        SQL
+        ,
+    );
+    $open = $engine->open(
+        <<<'YAML'
+        media: { table: w_files, key: id, path: "uploads/{sha.1-2}/{sha.3-4}/{sha}.{kind}", page: ["files/{id}/*", "?pic={id}"] }
+        records:
+          page:
+            table: w_pages
+            key: id
+            title: "{name->en|untitled}"
+            address: ["{slug->en}", "cy/{slug->cy}"]
+            fields: { pics: addresses }
+        YAML
+        ,
+    );
+    $open->check();
+    $records = $engine->records($open, 'page');
+    expect(iterator_to_array($open->media(), false)[0]->path)
+        ->toBe('uploads/ab/cd/abcdef0123.jpg')
+        ->and(array_map(static fn (SourceRecord $r): array => [$r->title, $r->address, $r->also], $records))
+        ->toBe([
+            1 => ['The pier', 'pier', ['cy/pier-cy']],
+            2 => ['untitled', 'mole', []],
+            3 => ['untitled', null, []],
+        ])
+        ->and(values($records[1]->field('pics')))
+        ->toBe(['/uploads/a.jpg', '/uploads/b c.jpg'])
+        ->and(values($records[3]->field('pics')))
+        ->toBe(['/uploads/a.jpg', '/uploads/c.jpg'])
+        // Nobody can tell of a path which hash the site would call it by.
+        ->and(fn () => $open->addMedia(new NewMedia('uploads/ab/cd/x.jpg', 'New', '', 9, 9, [])))
+        ->toThrow(WriteRefused::class, 'the media table cannot say this path');
+})->with(Source::KINDS);
+
 it('reads keys that say themselves of what they are', function (string $kind): void {
     $engine = new Engine(
         $kind,

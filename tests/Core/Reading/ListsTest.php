@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use Ylema\Change\Rewriter;
+use Ylema\Reading\CannotEncode;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Notation;
 use Ylema\Reading\Reference;
@@ -63,4 +64,22 @@ it('reads each of several addresses, and writes it without touching the others',
         '/media/a.jpg',
     ]],
     'one address that has a comma' => ['["/media/a,b.jpg"]', Notation::Json, ['/media/a,b.jpg']],
+]);
+
+it('writes one of an array of a database, and nothing that would end it', function (
+    string $array,
+    string $to,
+    ?string $wanted,
+): void {
+    $reading = (new FieldReader())->read($array, Notation::Addresses, new Rules());
+    expect(array_column($reading->references, 'value'))->toBe(['/media/a.jpg', '/media/b c.jpg']);
+    $write = fn (int $which): string => (new Rewriter())
+        ->edits($array, Notation::Addresses, new Rules(), [[$reading->references[$which], $to]])
+        ->applyTo($array);
+    $wanted === null ? expect(fn () => $write(0))->toThrow(CannotEncode::class) : expect($write(1))->toBe($wanted);
+})->with([
+    ['{/media/a.jpg,"/media/b c.jpg"}', '/media/z, y.jpg', '{/media/a.jpg,"/media/z, y.jpg"}'],
+    ['{ /media/a.jpg , "/media/b c.jpg" , "odd\"one" }', '/media/z.jpg', '{ /media/a.jpg , "/media/z.jpg" , "odd\"one" }'],
+    'a bare one has no spaces' => ['{/media/a.jpg,"/media/b c.jpg"}', '/media/z y.jpg', null],
+    'nor commas' => ['{/media/a.jpg,"/media/b c.jpg"}', '/media/z,y.jpg', null],
 ]);
