@@ -13,6 +13,7 @@ use Ylema\Addresses\RenditionNames;
 use Ylema\Addresses\Url;
 use Ylema\Reading\CommentRule;
 use Ylema\Reading\ElementRule;
+use Ylema\Reading\Layers\ThroughScript;
 use Ylema\Reading\Notation;
 use Ylema\Reading\Rules;
 use Ylema\Reading\TokenPattern;
@@ -36,7 +37,7 @@ final readonly class FieldMap
     ];
 
     /** What may be said of the site's files. */
-    public const OF_FILES = ['folders', 'renditions', 'schemes'];
+    public const OF_FILES = ['folders', 'renditions', 'schemes', 'scripts'];
 
     private const IN_ATTRIBUTES = [
         Notation::Url,
@@ -54,6 +55,8 @@ final readonly class FieldMap
      * @param  list<string>  $mediaFolders below the root, each ending in `/`
      * @param  array<string, string>  $schemes of the site's own addresses, in lower case → folder below the root,
      *       ending in `/`
+     * @param  array<string, string>  $scripts of the site's own that show files: pattern below the root → the folder
+     *       before a path, ending in `/`
      * @param  list<TokenPattern>  $tokens
      * @param  list<TokenTag>  $tags tokens with named attributes
      * @param  list<CommentRule>  $comments
@@ -70,6 +73,7 @@ final readonly class FieldMap
         public array $mediaFolders,
         public RenditionNames $renditionNames,
         public array $schemes,
+        public array $scripts,
         public ?MediaPages $mediaPages,
         public array $tokens,
         public array $tags,
@@ -118,6 +122,7 @@ final readonly class FieldMap
             array_map(self::folder(...), $files->texts('folders')),
             self::renditionNames($files),
             self::schemes($files),
+            self::scripts($files),
             $media === null ? null : self::mediaPages($media),
             self::tokens($root->optional('tokens', 'a list of tokens belongs here.'), $records->keys()),
             self::tags($root->optional('tokens', 'a list of tokens belongs here.'), $records->keys()),
@@ -156,6 +161,10 @@ final readonly class FieldMap
             tags: $this->tags,
             comments: $this->comments,
             schemes: array_map(static fn (string $folder): string => $root.$folder, $this->schemes),
+            scripts: array_combine(
+                array_map(static fn (string $pattern): string => $root.$pattern, array_keys($this->scripts)),
+                array_map(static fn (string $folder): string => $root.$folder, array_values($this->scripts)),
+            ),
         );
     }
 
@@ -361,6 +370,24 @@ final readonly class FieldMap
         }
 
         return $schemes;
+    }
+
+    /** @return array<string, string> pattern below the root → folder below the root, ending in `/` */
+    private static function scripts(MapNode $files): array
+    {
+        $scripts = [];
+        $section = $files->optional('scripts', 'addresses belong here, each with the folder of the files it shows.');
+        foreach ($section->keys() as $pattern) {
+            if (substr_count($pattern, ThroughScript::PATH) !== 1 || str_starts_with($pattern, ThroughScript::PATH)) {
+                throw $section->wrong(
+                    $pattern,
+                    'an address belongs here with {path} once, where the path of a file stands: "thumb.php?src={path}".',
+                );
+            }
+            $scripts[ltrim($pattern, '/')] = self::folder((string) $section->text($pattern));
+        }
+
+        return $scripts;
     }
 
     private static function renditionNames(MapNode $files): RenditionNames

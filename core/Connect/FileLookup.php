@@ -5,8 +5,6 @@ declare(strict_types=1);
 namespace Ylema\Connect;
 
 use Ylema\Addresses\Resolver;
-use Ylema\Addresses\Url;
-use Ylema\Reading\Layers\OwnScheme;
 
 /** The files of a site by their paths and names, so that a value in a table can be told to be one of them. */
 final class FileLookup
@@ -15,16 +13,13 @@ final class FileLookup
     private const ALIKE = 12;
 
     /** Files that were made of others in one way before it is the site's habit. */
-    private const HABIT = 3;
+    public const HABIT = 3;
 
     /** @var array<string, true> */
     private array $paths = [];
 
     /** @var array<string, list<string>> */
     private array $named = [];
-
-    /** @var array<string, string> scheme of the site's own addresses → folder below the root, ending in `/` */
-    private array $schemes = [];
 
     /** @param  iterable<string>  $paths below the site's root */
     public function __construct(iterable $paths)
@@ -36,77 +31,6 @@ final class FileLookup
                 $this->named[$name][] = $path;
             }
         }
-    }
-
-    /**
-     * Learns what addresses in schemes of the site's own mean: behind the colon stands what some folder holds.
-     *
-     * @param  iterable<string>  $texts
-     */
-    public function learn(iterable $texts): void
-    {
-        $said = $folders = [];
-        foreach ($texts as $text) {
-            foreach (self::inSchemes($text) as [$scheme, $path]) {
-                $said[$scheme][$path] = true;
-            }
-        }
-        foreach ($said as $scheme => $paths) {
-            foreach (array_keys($paths) as $path) {
-                foreach (array_unique($this->foldersFor((string) $path)) as $folder) {
-                    $folders[$scheme][$folder] = ($folders[$scheme][$folder] ?? 0) + 1;
-                }
-            }
-        }
-        foreach ($folders as $scheme => $counted) {
-            arsort($counted);
-            $isHabit = max($counted) >= self::HABIT && max($counted) * 2 > count($said[$scheme]);
-            if ($isHabit && ! in_array($scheme, Url::KNOWN, true)) {
-                $this->schemes[$scheme] = (string) array_key_first($counted);
-            }
-        }
-    }
-
-    /** @return array<string, string> scheme of the site's own addresses → folder below the root, ending in `/` */
-    public function schemes(): array
-    {
-        return $this->schemes;
-    }
-
-    /** @return array<string, string> the same from the root of the host, as reading rules have them */
-    public function schemesFromRoot(): array
-    {
-        return array_map(static fn (string $folder): string => "/$folder", $this->schemes);
-    }
-
-    /** The path below the root of an address in a scheme of the site's own; null for any other. */
-    public function pathInScheme(string $address): ?string
-    {
-        $scheme = OwnScheme::of($address, $this->schemesFromRoot());
-
-        return $scheme === null ? null : ltrim(rawurldecode($scheme->decode($address)), '/');
-    }
-
-    /** @return list<array{string, string}> scheme and path of what looks like a file's address in no common scheme */
-    private static function inSchemes(string $text): array
-    {
-        $text = trim($text);
-        // A value that is nothing else may have spaces in its path; among other words it ends at one.
-        $whole = preg_match('~^([a-z][a-z0-9+.-]+):/{0,3}([^/\s][^\n]*)$~i', $text, $m) === 1
-            && Resolver::hasMediaType($m[2])
-            && ! str_contains($m[2], ':');
-        if ($whole) {
-            return [[strtolower($m[1]), rawurldecode($m[2])]];
-        }
-        $found = [];
-        preg_match_all('~(?<![\w+.-])([a-z][a-z0-9+.-]+):/{0,3}(\w[^\s"\'<>()\[\]{}:]*)~i', $text, $all, PREG_SET_ORDER);
-        foreach ($all as $one) {
-            if (Resolver::hasMediaType($one[2])) {
-                $found[] = [strtolower($one[1]), rawurldecode($one[2])];
-            }
-        }
-
-        return $found;
     }
 
     public function has(string $path): bool

@@ -30,13 +30,20 @@ final readonly class Gaps
             $tables[$table->name] = $table;
         }
         $prefix = Hints::prefix(array_map(strval(...), array_keys($tables)));
-        $this->files->learn(TableProfile::texts($tables));
+        $own = new OwnAddresses($this->files, $this->addresses, TableProfile::texts($tables));
         $relations = new Relations($tables, $prefix, $this->samples);
         $ties = $relations->all();
-        $media = (new MediaTables($tables, $ties, $this->samples, $this->files, $this->addresses, $prefix))->find();
-        $fields = new Fields(
-            $tables, new Looker($this->addresses, $this->files), $relations, $ties, $this->samples, $media, $prefix,
-        );
+        $media = (new MediaTables(
+            $tables,
+            $ties,
+            $this->samples,
+            $this->files,
+            $this->addresses,
+            $own,
+            $prefix,
+        ))->find();
+        $looker = new Looker($this->addresses, $this->files, $own);
+        $fields = new Fields($tables, $looker, $relations, $ties, $this->samples, $media, $prefix);
         $gaps = [];
         foreach ($tables as $name => $table) {
             if (in_array($name, $outside, true) || $name === $media?->table->name) {

@@ -14,6 +14,10 @@ final readonly class Links
     /** More of them would tell nothing new. */
     private const MOST = 20_000;
 
+    /** What looks like an address of a site, wherever it stands in a text. */
+    public const ANY =
+        '~(?<![\w.:/-])(?:https?:)?/{1,2}[^\s"\'<>()\[\]{}\\\\,|]+|(?<=["\'(=])[\w.-]+\.php\?[^\s"\'<>()]+~i';
+
     private const LINK =
         '~\bhref\s*=\s*\\\\?["\']?([^"\'\s>#\\\\]+)|\]\(\s*<?([^)\s>#]+)|'.
         '^\s*(/[^\s#<>"|,]*|https?://[^\s#<>"|,]+)\s*$~i';

@@ -8,7 +8,6 @@ use Ylema\Addresses\Resolver;
 use Ylema\Addresses\SiteAddresses;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Notation;
-use Ylema\Reading\Rules;
 
 /** Tells by the values of a column which notation they are in, and whether they name files of the site. */
 final readonly class Looker
@@ -21,8 +20,11 @@ final readonly class Looker
 
     private FieldReader $reader;
 
-    public function __construct(private SiteAddresses $addresses, private FileLookup $files)
-    {
+    public function __construct(
+        private SiteAddresses $addresses,
+        private FileLookup $files,
+        private OwnAddresses $own,
+    ) {
         $this->reader = new FieldReader();
     }
 
@@ -260,10 +262,8 @@ final readonly class Looker
 
     private function existing(string $text, Notation $notation): int
     {
-        $roots = array_map(static fn (string $root): string => "/$root", $this->files->roots());
         $count = 0;
-        $rules = new Rules(mediaFolders: $roots, schemes: $this->files->schemesFromRoot());
-        foreach ($this->reader->read($text, $notation, $rules)->references as $reference) {
+        foreach ($this->reader->read($text, $notation, $this->own->rules())->references as $reference) {
             $count += $this->exists($reference->value) ? 1 : 0;
         }
 
@@ -276,7 +276,7 @@ final readonly class Looker
         if (preg_match('~[/.]~', $value) !== 1) {
             return false;
         }
-        $path = $this->files->pathInScheme($value) ?? $this->addresses->locate($value)?->path;
+        $path = $this->own->pathOf($value) ?? $this->addresses->locate($value)?->path;
 
         return $path !== null && ($this->files->has($path) || $this->files->has(rawurldecode($path)));
     }

@@ -49,6 +49,7 @@ final readonly class MediaTables
         private Samples $samples,
         private FileLookup $files,
         private SiteAddresses $addresses,
+        private OwnAddresses $own,
         private string $prefix,
     ) {
     }
@@ -347,7 +348,7 @@ final readonly class MediaTables
         $before = [];
         $texts = array_map(static fn (array $row): string => self::filled($base, $row), $rows);
         foreach ($texts as $text) {
-            $whole = $this->files->pathInScheme($text)
+            $whole = $this->own->pathOf($text)
                 ?? (preg_match('~^(?:https?:)?/~i', $text) === 1 ? $this->addresses->locate($text)?->path : null);
             $folders =
                 $whole !== null && $this->files->has($whole)

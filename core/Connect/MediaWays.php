@@ -28,9 +28,6 @@ final readonly class MediaWays
     /** What scripts are called that give out files. */
     private const GIVES = '~^(?:get|show|view|send|serve|download|dl|resize|resizer|cdn|f|i|m)$~i';
 
-    private const ADDRESS =
-        '~(?<![\w.:/-])(?:https?:)?/{1,2}[^\s"\'<>()\[\]{}\\\\,|]+|(?<=["\'(=])[\w.-]+\.php\?[^\s"\'<>()]+~i';
-
     public function __construct(
         private SiteAddresses $addresses,
         private FileLookup $files,
@@ -69,7 +66,7 @@ final readonly class MediaWays
     {
         $found = [];
         foreach ($texts as $text) {
-            preg_match_all(self::ADDRESS, html_entity_decode(str_replace('\\/', '/', $text)), $all);
+            preg_match_all(Links::ANY, html_entity_decode(str_replace('\\/', '/', $text)), $all);
             foreach ($all[0] as $address) {
                 $place = $this->addresses->locate($address);
                 if ($place?->path !== null && ! $this->files->has($place->path)) {

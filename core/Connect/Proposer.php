@@ -81,7 +81,7 @@ final class Proposer
     public function propose(): Proposal
     {
         $this->gather();
-        $this->files->learn(TableProfile::texts($this->tables));
+        $made = new OwnAddresses($this->files, $this->addresses, TableProfile::texts($this->tables));
         $relations = new Relations($this->tables, $this->prefix, $this->samples);
         $ties = $relations->all();
         $media = (new MediaTables(
@@ -90,9 +90,10 @@ final class Proposer
             $this->samples,
             $this->files,
             $this->addresses,
+            $made,
             $this->prefix,
         ))->find();
-        $looker = new Looker($this->addresses, $this->files);
+        $looker = new Looker($this->addresses, $this->files, $made);
         $fields = new Fields($this->tables, $looker, $relations, $ties, $this->samples, $media, $this->prefix);
         $worded = array_map(static fn (TableProfile $t): TableProfile => $t->withLanguages(), $this->tables);
         $pages = new Pages($worded, $ties, $this->prefix, $this->samples, $this->trial, $this->known());
@@ -211,10 +212,8 @@ final class Proposer
             [
                 'folders' => $this->folders(),
                 'renditions' => $this->renditions(),
-                'schemes' => array_map(
-                    static fn (string $folder): string => rtrim($folder, '/') ?: '.',
-                    $this->files->schemes(),
-                ),
+                'schemes' => array_map(self::folder(...), $made->schemes()),
+                'scripts' => array_map(self::folder(...), $made->scripts()),
             ],
             static fn (mixed $v): bool => $v !== [],
         );
@@ -449,6 +448,12 @@ final class Proposer
         }
 
         return $section;
+    }
+
+    /** A folder as a map says it; the root is a dot. */
+    private static function folder(string $folder): string
+    {
+        return rtrim($folder, '/') ?: '.';
     }
 
     /** @return list<string> */

@@ -8,6 +8,7 @@ use Ylema\Reading\Around\Document;
 use Ylema\Reading\Around\Surroundings;
 use Ylema\Reading\Encoding\Charset;
 use Ylema\Reading\Layers\OwnScheme;
+use Ylema\Reading\Layers\ThroughScript;
 
 /**
  * Gathers references while readers walk a field, and turns offsets of inner layers into bytes of the outermost text.
@@ -209,17 +210,24 @@ final class Collector
     }
 
     /**
-     * Whatever reader met them, addresses in schemes of the site's own are known by where the site's code leads them.
+     * Whatever reader met them, addresses in schemes of the site's own, and of scripts that show a file, are known by
+     * the file.
      *
      * @param  array<string, string>  $schemes
+     * @param  array<string, string>  $scripts
      */
-    public function translate(array $schemes): void
+    public function translate(array $schemes, array $scripts): void
     {
         foreach ($this->references as $i => $reference) {
-            $scheme = $reference->names === Names::Address ? OwnScheme::of($reference->value, $schemes) : null;
-            if ($scheme !== null) {
-                $this->references[$i] = $reference->through($scheme, $scheme->decode($reference->value));
+            if ($reference->names !== Names::Address) {
+                continue;
             }
+            $scheme = OwnScheme::of($reference->value, $schemes);
+            if ($scheme !== null) {
+                $reference = $reference->through($scheme, $scheme->decode($reference->value));
+            }
+            $script = ThroughScript::of($reference->value, $scripts);
+            $this->references[$i] = $script === null ? $reference : $reference->through($script, $script->decode());
         }
     }
 

@@ -88,8 +88,8 @@ final class FieldReader
     private function pass(Collector $found, string $text, Notation $notation, Rules $rules): Reading
     {
         $this->into(Slice::whole($text), $notation, $found, $rules);
-        if ($rules->schemes !== []) {
-            $found->translate($rules->schemes);
+        if ($rules->schemes !== [] || $rules->scripts !== []) {
+            $found->translate($rules->schemes, $rules->scripts);
         }
 
         return $found->reading();

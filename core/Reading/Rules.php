@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Reading;
 
 use Ylema\Reading\Layers\OwnScheme;
+use Ylema\Reading\Layers\ThroughScript;
 
 /** What a site adds to the notations: its tokens, its structured paths, its lazy-loading attributes, its own hosts. */
 final readonly class Rules
@@ -33,6 +34,8 @@ final readonly class Rules
      * @param  bool  $idsAreWords whether the ids of media can be more than whole numbers
      * @param  array<string, string>  $schemes of the site's own addresses, in lower case → the folder that its code
      *       looks in, from the root of the host
+     * @param  array<string, string>  $scripts of the site's own that show files: pattern from the root of the host,
+     *       with `{path}` and `*` → the folder before the path, from the root of the host
      * @param  array<string, string|null>  $typed what stands before a key, as `picture/` → the kind of record that it
      *       is of then; null for a media item
      */
@@ -51,6 +54,7 @@ final readonly class Rules
         public bool $idsAreWords = false,
         public array $schemes = [],
         public array $typed = [],
+        public array $scripts = [],
     ) {
         $this->key = $lazyAttributes === self::LAZY && $elements === []
             ? 'usual'
@@ -109,6 +113,7 @@ final readonly class Rules
             $idsAreWords ?? $this->idsAreWords,
             $this->schemes,
             $typed ?? $this->typed,
+            $this->scripts,
         );
     }
 
@@ -134,6 +139,7 @@ final readonly class Rules
                 below: $this->below,
                 idsAreWords: $this->idsAreWords,
                 schemes: $this->schemes,
+                scripts: $this->scripts,
             )
             : $this;
     }
@@ -158,7 +164,9 @@ final readonly class Rules
         if (preg_match('~^(?:https?:)?//[^/\s]+/\S~i', $value) === 1) {
             return true;
         }
-        if ($this->schemes !== [] && OwnScheme::of($value, $this->schemes) !== null) {
+        $isOwn = ($this->schemes !== [] && OwnScheme::of($value, $this->schemes) !== null)
+            || ($this->scripts !== [] && ThroughScript::of($value, $this->scripts) !== null);
+        if ($isOwn) {
             return true;
         }
         foreach ($this->mediaFolders as $folder) {

@@ -203,6 +203,8 @@ it('proposes a map of tables in another language, whose folders are rows of thei
         ->toMatch('~^dateien/bilder/\{\w+\.pfad\}/\{datei\}$~')
         ->and($map->media?->sizes?->table)
         ->toBe('tbl_bild_varianten')
+        ->and($map->scripts)
+        ->toBe(['bild.php?datei={path}' => 'dateien/bilder/'])
         ->and($map->kind('seiten')->addresses[0]->text)
         ->toBe('{rubriken.kuerzel}/{kurzname}')
         ->and($map->kind('zusatz')->owners[0]->targetFrom)

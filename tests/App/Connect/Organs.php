@@ -91,11 +91,15 @@ final class Organs extends ForeignSite
         [$shown, $placed] = [$this->paths[1 + $n % 25], 1 + ($n * 7) % 25];
         $to = '/'.self::SECTIONS[1 + $n % 3]."/seite-$n";
         $text = "<p><img src=\"/$shown\" alt=\"\"> <a href=\"$to\">x</a> [bild nr=$placed breite=300]</p>";
+        // A script of the site's own makes it smaller.
+        $file = substr($this->paths[$placed], strlen('dateien/bilder/'));
+        $text .= $n % 5 === 0 ? "<img src=\"/bild.php?breite=300&amp;datei=$file\">" : '';
         $head = $n % 2 === 1 ? 1 + $n % 25 : null;
         $hidden = $n % 8 === 0 ? 0 : 1;
         $gone = $n === 11 ? 1_400_000_000 : 0;
         $this->add('tbl_seiten', [$n, 1 + $n % 3, "Seite Nummer $n.", "seite-$n", $text, $head, $hidden, $gone]);
         $this->uses('tbl_seiten', $n, 'inhalt', $shown, $this->paths[$placed]);
+        $this->uses('tbl_seiten', $n, 'inhalt', ...$n % 5 === 0 ? [$this->paths[$placed]] : []);
         $this->uses('tbl_seiten', $n, 'kopfbild', ...$head === null ? [] : [$shown]);
         if ($n % 3 === 0) {
             $english = "<p><img src='/{$this->small[$placed]}'></p>";

@@ -6,6 +6,7 @@ use Ylema\Addresses\SiteAddresses;
 use Ylema\Connect\Attributes;
 use Ylema\Connect\FileLookup;
 use Ylema\Connect\Looker;
+use Ylema\Connect\OwnAddresses;
 
 /*
  * Attributes that name files of the site and that no reading knows by itself.
@@ -16,7 +17,10 @@ function attributes(array $texts): array
 {
     $files = new FileLookup(['media/a.jpg', 'media/b.jpg', 'media/c.jpg']);
 
-    return (new Attributes(new Looker(new SiteAddresses('https://site.example/'), $files)))->in($texts);
+    $addresses = new SiteAddresses('https://site.example/');
+    $own = new OwnAddresses($files, $addresses, []);
+
+    return (new Attributes(new Looker($addresses, $files, $own)))->in($texts);
 }
 
 it('finds those of elements of the site\'s own, and those of its scripts', function (

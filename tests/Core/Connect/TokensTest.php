@@ -8,6 +8,7 @@ use Ylema\Connect\ColumnType;
 use Ylema\Connect\FileLookup;
 use Ylema\Connect\Looker;
 use Ylema\Connect\MediaTable;
+use Ylema\Connect\OwnAddresses;
 use Ylema\Connect\Relations;
 use Ylema\Connect\Samples;
 use Ylema\Connect\TableProfile;
@@ -52,7 +53,9 @@ function tokensIn(string ...$texts): array
         }
     };
     $tables = ['ot_picture' => $table];
-    $looker = new Looker(new SiteAddresses('https://x.example/'), new FileLookup(['a.jpg']));
+    $addresses = new SiteAddresses('https://x.example/');
+    $files = new FileLookup(['a.jpg']);
+    $looker = new Looker($addresses, $files, new OwnAddresses($files, $addresses, []));
 
     return (new Tokens(
         $tables,
