@@ -34,7 +34,7 @@ final readonly class Fields
     private const NUMBER = '~^(?:id|ids|uid|uuid|ref|key|value|target(?:_?id)?)$~i';
 
     /** What a map calls the list of media where values say themselves of what they are. */
-    private const MEDIA = 'media';
+    public const MEDIA = 'media';
 
     /** Different ids before a column without a telling name is asked about. */
     private const TELLING = 8;

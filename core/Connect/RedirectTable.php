@@ -1,0 +1,42 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Connect;
+
+/** Finds the site's own table of redirects: an old address and a new one in each row. */
+final class RedirectTable
+{
+    /**
+     * @param  array<string, TableProfile>  $tables
+     * @return array{table: string, from: string, to: string, code?: string}|null
+     */
+    public static function among(array $tables): ?array
+    {
+        foreach ($tables as $table) {
+            $from = $to = $code = null;
+            foreach ($table->columns as $column) {
+                $isAddress =
+                    $column->type === ColumnType::Text
+                    && $column->share('~^(?:https?:/)?/~i') >= 0.8
+                    && $column->values !== [];
+                $from ??= $isAddress && Hints::say(Hints::OLD, $column->name) ? $column->name : null;
+                $to ??= $isAddress && Hints::say(Hints::NEW, $column->name) ? $column->name : null;
+                $code ??=
+                    $column->share('~^(?:30[1278]|410)$~') === 1.0 && Hints::say(Hints::CODE, $column->name)
+                        ? $column->name
+                        : null;
+            }
+            if ($from !== null && $to !== null && $from !== $to) {
+                return [
+                    'table' => $table->name,
+                    'from' => $from,
+                    'to' => $to,
+                    ...$code === null ? [] : ['code' => $code],
+                ];
+            }
+        }
+
+        return null;
+    }
+}
