@@ -78,6 +78,8 @@ final class ChunkReader
 
     private readonly Resolver $resolver;
 
+    private ShownFiles $shown;
+
     /** @var array<string, list<string>>|null kind → expressions of paths */
     private ?array $served = null;
 
@@ -103,12 +105,17 @@ final class ChunkReader
         $this->stage(
             $chunk,
             $this->site->content->records($chunk->kind, new KeyRange($chunk->after_key, $chunk->to_key)),
+            true,
         );
     }
 
-    /** @param  iterable<SourceRecord>  $records */
-    public function stage(ReadingChunk $chunk, iterable $records): void
+    /**
+     * @param  iterable<SourceRecord>  $records
+     * @param  bool  $whole whether the whole site is being read, with a list of its files as they are now
+     */
+    public function stage(ReadingChunk $chunk, iterable $records, bool $whole = false): void
     {
+        $this->shown = new ShownFiles($this->site->id, $whole ? $chunk->reading_id : null);
         DB::transaction(function () use ($chunk, $records): void {
             DB::table('staged_records')->where('chunk_id', $chunk->id)->delete();
             DB::table('staged_references')->where('chunk_id', $chunk->id)->delete();
@@ -158,10 +165,14 @@ final class ChunkReader
             ->get(['key', 'hash', 'problems'])
             ->keyBy('key');
         $map = $this->site->map->kind($chunk->kind);
-        foreach ($records as $record) {
+        $shown = $map->shows === [] ? [] : $this->shown->of($records);
+        foreach ($records as $n => $record) {
+            $files = $shown[$n] ?? [];
+            // Files that came or went change what the record shows, though nothing of its own.
+            $hash = $files === [] ? $record->hash : hash('xxh128', implode("\0", [$record->hash, ...$files]));
             $counts['records']++;
             $before = $known->get($record->key);
-            if (! $this->anew && $before !== null && trim($before->hash) === $record->hash) {
+            if (! $this->anew && $before !== null && trim($before->hash) === $hash) {
                 $rows->add([
                     $chunk->reading_id,
                     $chunk->id,
@@ -232,6 +243,10 @@ final class ChunkReader
             if ($record->unread !== null) {
                 $own[] = ['field' => FileRow::TEXT, 'message' => $record->unread];
             }
+            foreach ($files as $place => $path) {
+                $this->file($chunk, $record, $place, $path, $references);
+                $counts['refs']++;
+            }
             foreach ($record->owners as $owner) {
                 $this->tie(
                     $chunk,
@@ -258,7 +273,7 @@ final class ChunkReader
                 $map->isPage,
                 $map->everywhere,
                 $record->state->value,
-                $record->hash,
+                $hash,
                 $record->contentHash,
                 $record->facts,
                 $own,
@@ -308,6 +323,32 @@ final class ChunkReader
             $kind,
             null,
             null,
+        ]);
+    }
+
+    /** A file that the site finds by the record's values: it has a place in the list of them, and none in any text. */
+    private function file(ReadingChunk $chunk, SourceRecord $record, int $place, string $path, BulkRows $rows): void
+    {
+        $url = $this->site->addresses->addressOf($path);
+        $rows->add([
+            $chunk->reading_id,
+            $chunk->id,
+            $record->kind,
+            $record->key,
+            SourceRecord::FILES,
+            $place,
+            0,
+            $path,
+            Names::Address->value,
+            'found by the site',
+            Fetch::BySite->value,
+            '',
+            1,
+            1,
+            ['element' => null],
+            null,
+            $url,
+            hash('xxh128', $url),
         ]);
     }
 

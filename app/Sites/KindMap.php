@@ -21,6 +21,7 @@ final readonly class KindMap
      * @param  array<string, array<string, string>>  $spelt column → value → how it stands in titles and addresses
      * @param  bool  $isDistinct whether a record is each value that the key has, however many rows have it
      * @param  bool  $isKept whether it is read and never written
+     * @param  list<Template>  $shows paths of files that the site's own code finds by a row's values
      * @param  list<string>  $patterns of the paths of its files, where its records are files and no rows
      */
     public function __construct(
@@ -44,6 +45,7 @@ final readonly class KindMap
         public bool $isDistinct = false,
         public bool $isKept = false,
         public array $patterns = [],
+        public array $shows = [],
     ) {
     }
 
@@ -63,7 +65,7 @@ final readonly class KindMap
             ...$this->states->columns(),
             ...$this->box ?? [],
         ];
-        foreach ([$this->title, ...$this->addresses] as $template) {
+        foreach ([$this->title, ...$this->addresses, ...$this->shows] as $template) {
             foreach ($template->columns() as $column) {
                 $columns[] = $this->relation($column)?->keyColumn() ?? $column;
             }

@@ -28,6 +28,7 @@ final readonly class KindSection
         'spell',
         'facts',
         'fields',
+        'shows',
         'keep',
         'box',
         'read_only',
@@ -98,6 +99,7 @@ final readonly class KindSection
             self::spelt($section, $joins),
             $isDistinct,
             $section->flag('read_only', false),
+            shows: $this->shown($section, $joins),
         );
     }
 
@@ -128,6 +130,26 @@ final readonly class KindSection
             fn (string $address): Template => $this->template($section, 'address', $address, $joins),
             $section->texts('address'),
         );
+    }
+
+    /**
+     * @param  array<string, Join>  $joins
+     * @return list<Template>
+     */
+    private function shown(MapNode $section, array $joins): array
+    {
+        return array_map(function (string $text) use ($section, $joins): Template {
+            $template = $this->template($section, 'shows', ltrim($text, '/'), $joins);
+            if ($template->columns() === [] || preg_match('~^[^*]*(?:/\*|\.\*)?$~D', $text) !== 1) {
+                throw $section->wrong(
+                    'shows',
+                    'paths of files belong here with columns in braces, such as "galleries/{folder}/*" or '
+                        .'"pictures/{id}.jpg"; a * stands at the end only, for any name or any ending.',
+                );
+            }
+
+            return $template;
+        }, $section->texts('shows'));
     }
 
     /** @param  array<string, Join>  $joins */

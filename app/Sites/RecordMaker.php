@@ -79,7 +79,29 @@ final class RecordMaker
             $facts,
             array_slice($addresses, 1),
             self::owners($map, $row),
+            shows: $this->shows($map, $row, $said),
         );
+    }
+
+    /**
+     * @param  array<string, string|null>  $row
+     * @param  array<string, array<string, array{address: string, title: string}>>  $said
+     * @return list<string>
+     */
+    private function shows(KindMap $map, array $row, array $said): array
+    {
+        $shows = [];
+        foreach ($map->shows as $template) {
+            $value = fn (string $column): string => $this->value($map, $row, $column, $said) ?? '';
+            $values = array_map(static fn (string $c): string => trim($value($c), '/. '), $template->columns());
+            // Without a value there is no such folder, and never the one above it.
+            if (! in_array('', $values, true)) {
+                $path = $template->fill($value, $map->dates);
+                $shows[] = ltrim(preg_replace('~/{2,}~', '/', $path) ?? $path, '/');
+            }
+        }
+
+        return $shows;
     }
 
     /**

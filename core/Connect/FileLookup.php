@@ -38,6 +38,14 @@ final class FileLookup
         return isset($this->paths[$path]);
     }
 
+    /** @return iterable<string> below the root */
+    public function paths(): iterable
+    {
+        foreach (array_keys($this->paths) as $path) {
+            yield (string) $path;
+        }
+    }
+
     public function count(): int
     {
         return count($this->paths);

@@ -18,6 +18,12 @@ final class Hints
         // Languages that write words together: `kopfbild`, `headerimage`.
         '(?:_|$|\d)|[a-z]{2}(?:bild(?:er)?|images?|photos?|fotos?|pictures?|banner|thumb)(?:_|$|\d)~i';
 
+    /** What a list of all media is called, and not a list of things that have a picture each. */
+    public const LIBRARY =
+        '~(?:^|_)(?:media|medium|images?|img|pics?|pict|pictures?|photos?|fotos?|bild(?:er)?|imagen(?:es)?|immagin[ei]|'.
+        'afbeelding(?:en)?|kuvat?|obraz(?:ek|ky)?|fichiers?|archivos?|ficheros?|allegat[oi]|bijlagen?|files?|'.
+        'datei(?:en)?|uploads?|attachments?|assets?|documents?|library)(?:_|$|\d)~i';
+
     /** What holds several media, and may have a number of its own. */
     public const SET = '~(?:^|_)(?:gallery|galerie|slider|carousel|album)(?:_|$|\d)~i';
 

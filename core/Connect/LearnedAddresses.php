@@ -95,6 +95,10 @@ final readonly class LearnedAddresses
             foreach ($slugs[$tail] ?? [] as $n) {
                 yield from $this->ways(array_slice($parts, 0, $at), '{'.$this->slug."}$end", $n, $rows, $ids);
             }
+            // The ending may stand in the column as well.
+            foreach ($end === '' ? [] : $slugs[$tail.$end] ?? [] as $n) {
+                yield from $this->ways(array_slice($parts, 0, $at), '{'.$this->slug.'}', $n, $rows, $ids);
+            }
         }
         $last = (string) end($parts);
         $head = array_slice($parts, 0, -1);

@@ -13,6 +13,9 @@ final readonly class MediaTables
     /** So many of a table's sampled rows must name a file. */
     private const ENOUGH = 0.6;
 
+    /** Of all files, so many must be in a list of media that is not called one. */
+    private const MOST_FILES = 0.3;
+
     /** Of the values of a column, so many with markup or paragraphs make it a text. */
     private const TELLING = 0.3;
 
@@ -62,7 +65,10 @@ final readonly class MediaTables
                 continue;
             }
             $named = $this->named($table);
-            if ($named !== null) {
+            // What is called otherwise, and has a few of the files, has a picture in each row as an ornament.
+            $isLibrary = Hints::say(Hints::LIBRARY, $table->name)
+                || $table->rows >= self::MOST_FILES * $this->files->count();
+            if ($named !== null && $isLibrary) {
                 $found[$table->name] = $named;
             }
         }

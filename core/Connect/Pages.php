@@ -59,6 +59,8 @@ final readonly class Pages
         foreach ($known as $address) {
             $path = preg_replace('~\?.*$|(?:\.html?|\.php|/)$~i', '', $address) ?? '';
             $ends[basename($path)] = true;
+            // Some columns hold the name with its ending.
+            $ends[basename(preg_replace('~\?.*$~', '', $address) ?? '')] = true;
         }
         $this->ends = $ends;
     }

@@ -59,10 +59,12 @@ final class Proposer
         $fields = new Fields($this->tables, $looker, $relations, $ties, $this->samples, $media, $this->prefix);
         $worded = array_map(static fn (TableProfile $t): TableProfile => $t->withLanguages(), $this->tables);
         $pages = new Pages($worded, $ties, $this->prefix, $this->samples, $this->trial, $this->known());
-        $rules = $pairs = $ways = [];
+        $named = new NamedFiles($this->tables, $this->files, $relations, $media, $this->prefix);
+        $rules = $pairs = $ways = $shows = [];
         foreach (array_diff_key($this->tables, array_flip($outside)) as $name => $table) {
             $pairs[$name] = $fields->pair($table);
             $rules[$name] = $this->rules($table, $fields, $pairs[$name]);
+            $shows[$name] = $named->of($table, $rules[$name]);
             $way = $pairs[$name] === null && ! Hints::say(Hints::EARLIER, $name) ? $pages->of($worded[$name]) : null;
             $ways += $way === null ? [] : [$name => $way];
         }
@@ -74,7 +76,7 @@ final class Proposer
         $earlier = array_values(
             array_filter(self::names($this->tables), static fn (string $t): bool => Hints::say(Hints::EARLIER, $t)),
         );
-        $holding = self::names(array_filter($rules, static fn (array $own): bool => $own !== []));
+        $holding = self::names(array_filter($rules) + array_filter($shows));
         $met = self::names($ways);
         $aside = [...$outside, ...$earlier];
         // A setting, a menu: what holds pictures and is tied to nothing, the site's own code shows.
@@ -96,6 +98,7 @@ final class Proposer
             $records[(string) $kinds->of($name)] = $sections->said(
                 $this->tables[$name],
                 $rules[$name] ?? [],
+                $shows[$name] ?? [],
                 $ways[$name] ?? null,
                 isset($pairs[$name][2]) ? [$pairs[$name][2]->to] : [],
                 in_array($name, $alone, true),

@@ -23,12 +23,14 @@ final readonly class RecordSection
 
     /**
      * @param  array<string, mixed>  $fields
+     * @param  list<string>  $shows paths of files that the site finds by a row's values
      * @param  list<string>  $joined tables of which its fields need a column
      * @return array<string, mixed>
      */
     public function said(
         TableProfile $table,
         array $fields,
+        array $shows,
         ?PageWay $page,
         array $joined,
         bool $isAlone,
@@ -127,6 +129,13 @@ final readonly class RecordSection
         if ($fields !== []) {
             $section['fields'] = array_map($this->kinds->inRule(...), $fields);
         }
+        if ($shows !== []) {
+            $section['shows'] = $shows;
+            $this->dialogue->because(
+                "$table->name.shows",
+                'files that exist are called as its rows are, and no text names them',
+            );
+        }
 
         return $section;
     }
@@ -220,9 +229,12 @@ final readonly class RecordSection
     /** Whether nearly every row of a table names another row. */
     private function isNearlyOne(Relation $relation): bool
     {
-        $column = $this->tables[$relation->table]->columns[$relation->column];
+        $columns = $this->tables[$relation->table]->columns;
+        $column = $columns[$relation->column];
+        $rows = max(1, ...array_map(static fn (ColumnProfile $c): int => count($c->values), array_values($columns)));
 
-        return count($column->distinct()) >= 0.4 * max(1, count($column->values));
+        return count($column->values) >= 0.8 * $rows
+            && count($column->distinct()) >= 0.4 * count($column->values);
     }
 
     /**

@@ -43,6 +43,16 @@ final readonly class RecordEditor
         }
         $wanted = [];
         foreach ($uses->uses as $use) {
+            if ($use->field === SourceRecord::FILES) {
+                return $this->left(
+                    $uses,
+                    sprintf(
+                        "The site's own code finds %s by what the record is called, so that no text names it. Put the "
+                            .'new one behind the same address.',
+                        $use->path ?? 'this file',
+                    ),
+                );
+            }
             $wanted[$use->field][$use->start.':'.$use->length] = $use;
         }
         $found = [];

@@ -9,6 +9,9 @@ use Ylema\Usage\RecordState;
 /** One record as its source holds it at this moment. */
 final readonly class SourceRecord
 {
+    /** What the place is called of files that no text of a record names; no column is called so. */
+    public const FILES = 'its files';
+
     /** Of the fields that Ylema reads and writes; what compare-and-set compares. */
     public string $contentHash;
 
@@ -21,6 +24,8 @@ final readonly class SourceRecord
      * @param  array<string, string|int|null>  $facts shown to the maintainer: dates, sizes, counts
      * @param  list<string>  $also further addresses below the site's root that lead to the same page
      * @param  list<Owner>  $owners records that show it as a part of themselves
+     * @param  list<string>  $shows paths below the site's root of files that the site's own code finds by the record's
+     *       values; at the end, `*` is any name in a folder and `.*` any ending
      * @param  string|null  $unread why its text was not read at all, as a sentence
      */
     public function __construct(
@@ -34,6 +39,7 @@ final readonly class SourceRecord
         public array $also = [],
         public array $owners = [],
         public ?string $unread = null,
+        public array $shows = [],
     ) {
         $this->contentHash = self::hashOf(array_column($fields, 'text', 'name'));
         $this->hash = hash(
@@ -48,6 +54,7 @@ final readonly class SourceRecord
                 ...($also === [] ? [] : ["\1also", ...$also]),
                 ...array_map(static fn (Owner $o): string => "\1$o->field\1$o->kind\1$o->key", $owners),
                 ...$unread === null ? [] : ["\1unread", $unread],
+                ...array_map(static fn (string $pattern): string => "\1shows$pattern", $shows),
             ]),
         );
     }

@@ -11,6 +11,7 @@ use App\Sites\SiteOpener;
 use App\Usage\Trail;
 use Illuminate\Http\JsonResponse;
 use Ylema\Reading\Excerpt;
+use Ylema\Sites\SourceRecord;
 
 final class TrailController
 {
@@ -31,7 +32,15 @@ final class TrailController
                 $text = $record->field($reference->field)?->text;
             }
         }
-        $excerpt = $text === null ? null : Excerpt::of($text, $reference->start, $reference->length, 360);
+        // What no text names is shown by its path.
+        if ($reference->field === SourceRecord::FILES) {
+            $text = $reference->value;
+        }
+        $excerpt = match (true) {
+            $text === null => null,
+            $reference->field === SourceRecord::FILES => Excerpt::of($text, 0, strlen($text), 0),
+            default => Excerpt::of($text, $reference->start, $reference->length, 360),
+        };
 
         return new JsonResponse([
             'id' => $reference->id,

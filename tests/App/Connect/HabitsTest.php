@@ -10,6 +10,7 @@ use App\Models\Site;
 use App\Sites\FieldMap;
 use App\Sites\FolderStore;
 use Illuminate\Support\Facades\Artisan;
+use Tests\App\Connect\Bakery;
 use Tests\App\Connect\ForeignSite;
 use Tests\App\Connect\Guild;
 use Tests\App\Connect\Organs;
@@ -240,6 +241,46 @@ it('proposes a map of an old site from what its public pages show', function ():
         ->toBe(['en/history/page-14', 'en/visit/page-13'])
         ->and(array_map(static fn (object $q): string => $q->id, $proposal->questions))
         ->not->toContain('sq_content.status');
+});
+
+it('proposes a map of a site whose files are called as its rows are, and named by none of them', function (): void {
+    $this->folder = self::folder().'/bakery';
+    $pdo = new PDO("sqlite:$this->made");
+    $bakery = new Bakery($pdo, $this->folder);
+    $connection = ['dsn' => "sqlite:$this->made", 'user' => '', 'password' => ''];
+    [$site, $map] = readAsProposed($this, 'http://www.tidemillbakery.example/', $connection, $bakery);
+    $shown = static fn (string $kind): array => array_column($map->kind($kind)->shows, 'text');
+    expect($map->media)
+        ->toBeNull()
+        ->and($shown('gallery'))
+        ->toBe(['galleries/{folder}/*'])
+        ->and($shown('recipe'))
+        ->toBe(['images/recipes/recipe_{id}.jpg', 'images/recipes/thumbs/recipe_{id}.jpg'])
+        ->and(array_column($map->kind('page')->addresses, 'text'))
+        ->toBe(['{file}'])
+        ->and(Record::query()->where('site_id', $site->id)->where('is_page', true)->where('state', '>', 0)->count())
+        ->toBe(0);
+
+    // What comes into such a folder, and what goes, is met by the next reading, though no row has changed.
+    $uses = static fn (string $path): ?int => MediaItem::query()
+        ->where('site_id', $site->id)
+        ->where('path', $path)
+        ->value('uses');
+    file_put_contents("$this->folder/galleries/ovens/new.jpg", 'new');
+    unlink("$this->folder/galleries/ovens/img_1.jpg");
+    expect(SecondSite::read($site)->problem)
+        ->toBeNull()
+        ->and($uses('galleries/ovens/new.jpg'))
+        ->toBe(1)
+        ->and($uses('galleries/ovens/img_1.jpg'))
+        ->toBeNull();
+
+    // No text names it, so a plan that would write another name says why it leaves it.
+    $site->update(['writes' => true]);
+    Artisan::call('ylema:swap', [
+        'site' => 'foreign', 'from' => 'galleries/ovens/new.jpg', 'to' => 'images/unused.gif', '--dry-run' => true,
+    ]);
+    expect(Artisan::output())->toContain('finds galleries/ovens/new.jpg by what the record is called');
 });
 
 it('proposes a map of a site with addresses of a scheme of its own, sizes in columns, and text packed twice', function (

@@ -478,6 +478,40 @@ it('takes words in languages from json, letters of a name for folders, and lists
         ->toThrow(WriteRefused::class, 'the media table cannot say this path');
 })->with(Source::KINDS);
 
+it('says which files the site finds by a row\'s values, and never the folder above them', function (string $kind): void {
+    $engine = new Engine(
+        $kind,
+        <<<'SQL'
+        create table w_sets (id {serial}, folder varchar(60), made varchar(10));
+        insert into w_sets (folder, made) values ('/fair 2009/', '2009-06-01');
+        insert into w_sets (folder, made) values ('', '2010-06-01');
+        insert into w_sets (folder, made) values ('..', null);
+        insert into w_sets (folder, made) values (null, null);
+        SQL
+        ,
+    );
+    $map = <<<'YAML'
+    records:
+      gallery:
+        table: w_sets
+        key: id
+        shows: ["galleries/{folder}/*", "covers/{made.year}/{id}.*", "pics/s_{id}.jpg"]
+    YAML;
+    $open = $engine->open($map);
+    $open->check();
+    expect(array_map(static fn (SourceRecord $r): array => $r->shows, $engine->records($open, 'gallery')))
+        ->toBe([
+            1 => ['galleries/fair 2009/*', 'covers/2009/1.*', 'pics/s_1.jpg'],
+            2 => ['covers/2010/2.*', 'pics/s_2.jpg'],
+            3 => ['pics/s_3.jpg'],
+            4 => ['pics/s_4.jpg'],
+        ])
+        ->and(fn () => $engine->open(str_replace('{folder}/*', '*/x', $map)))
+        ->toThrow(FieldMapError::class, 'paths of files belong here with columns in braces')
+        ->and(fn () => $engine->open(str_replace('{folder}', '{foldr}', $map))->check())
+        ->toThrow(FieldMapError::class, 'foldr');
+})->with(Source::KINDS);
+
 it('reads keys that say themselves of what they are', function (string $kind): void {
     $engine = new Engine(
         $kind,
