@@ -186,6 +186,7 @@ final class ConnectCommand extends Command
         foreach ($proposal->map['records'] ?? [] as $kind => $section) {
             if (is_array($section)) {
                 $fields = is_array($section['fields'] ?? null) ? array_keys($section['fields']) : [];
+                array_push($fields, ...array_filter((array) ($section['shows'] ?? []), is_string(...)));
                 $this->line(
                     sprintf(
                         '  %-16s %s%s',

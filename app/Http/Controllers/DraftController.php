@@ -354,10 +354,16 @@ final readonly class DraftController
                             : "of the rows that $field->by calls ".implode(', ', $names),
                 ];
             }
+            foreach ($kind->shows as $path) {
+                $fields[] = [
+                    'name' => $path->text,
+                    'why' => $draft->proposal['evidence']["$kind->table.shows"] ?? null,
+                ];
+            }
             $kinds[] = [
                 'kind' => $kind->kind,
                 'table' => $kind->isOfFiles() ? implode(', ', $kind->patterns) : $kind->table,
-                'address' => ($kind->addresses[0] ?? null)?->text,
+                'address' => implode(', ', array_column($kind->addresses, 'text')) ?: null,
                 'fields' => $fields,
             ];
         }

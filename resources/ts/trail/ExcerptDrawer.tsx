@@ -131,14 +131,19 @@ export function ExcerptDrawer({
 
 function ExcerptBody({ excerpt: e }: { excerpt: Excerpt }) {
   const attributes = e.context.attributes ?? {};
+  // What the site finds by a record's values has no bytes in any text.
+  const isNamed = e.length > 0;
+  const where = e.context.path
+    ? `${e.context.path} (line ${e.line})`
+    : `line ${e.line}, column ${e.column}; bytes ${e.start} to ${e.start + e.length}`;
   const facts: [string, string | undefined][] = [
-    ['Placed as', `${roleWord(e.role)} (${e.role}) in the field “${e.field}”`],
     [
-      'Where',
-      e.context.path
-        ? `${e.context.path} (line ${e.line})`
-        : `line ${e.line}, column ${e.column}; bytes ${e.start} to ${e.start + e.length}`,
+      'Placed as',
+      isNamed
+        ? `${roleWord(e.role)} (${e.role}) in the field “${e.field}”`
+        : 'found by what the record is called; no text names it, so a swap puts new bytes behind the same address',
     ],
+    ['Where', isNamed ? where : undefined],
     [
       'Written in',
       e.layers.split('>').join(' in ') === e.layers
