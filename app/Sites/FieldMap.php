@@ -48,6 +48,7 @@ final readonly class FieldMap
         Notation::Json,
         Notation::JavaScript,
         Notation::Markdown,
+        Notation::MediaId,
     ];
 
     /**

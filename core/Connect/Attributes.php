@@ -17,6 +17,12 @@ final readonly class Attributes
     /** Of them, so many must name files. */
     private const ENOUGH = 0.5;
 
+    /** So many different ids must be met before an attribute is taken to hold some. */
+    private const TELLING = 3;
+
+    /** A number, a UUID (RFC 9562) or a hash. */
+    private const ID = '~^(?:[1-9]\d{0,17}|[0-9a-f]{8}-(?:[0-9a-f]{4}-){3}[0-9a-f]{12}|[0-9a-f]{16,64})$~Di';
+
     /** What may be said of an attribute. */
     private const NOTATIONS = [
         Notation::Url,
@@ -34,8 +40,12 @@ final readonly class Attributes
 
     private FieldReader $reader;
 
-    public function __construct(private Looker $looker)
-    {
+    /** @param  MediaTable|null  $media whose ids may stand in attributes */
+    public function __construct(
+        private Looker $looker,
+        private ?Relations $relations = null,
+        private ?MediaTable $media = null,
+    ) {
         $this->reader = new FieldReader();
     }
 
@@ -57,6 +67,16 @@ final readonly class Attributes
         $lazy = $elements = [];
         foreach ($unread as $element => $attributes) {
             foreach ($attributes as $attribute => $values) {
+                if ($this->areIds((string) $attribute, $values)) {
+                    $notation = Notation::MediaId->value;
+                    if (str_starts_with((string) $attribute, 'data-')) {
+                        $lazy[(string) $attribute] = $notation;
+                    } else {
+                        $elements[(string) $element][(string) $attribute] = $notation;
+                    }
+
+                    continue;
+                }
                 $look = $this->looker->look($values);
                 $isSure = $look->used >= self::ENOUGH * count($values) && $look->used > 0 && $look->below === null;
                 if (! $isSure || ! in_array($look->notation, self::NOTATIONS, true)) {
@@ -72,6 +92,22 @@ final readonly class Attributes
         }
 
         return ['lazy' => $lazy, 'elements' => $elements];
+    }
+
+    /**
+     * Whether an attribute that is called so holds ids of media.
+     *
+     * @param  list<string>  $values
+     */
+    private function areIds(string $attribute, array $values): bool
+    {
+        $ids = array_values(array_unique($values));
+
+        return $this->media !== null
+            && count($ids) >= self::TELLING
+            && Hints::say(Hints::MEDIA, preg_replace('~^data-~', '', $attribute) ?? $attribute)
+            && count(preg_grep(self::ID, $ids) ?: []) === count($ids)
+            && $this->relations?->areKeys($ids, $this->media->table) === true;
     }
 
     /** @param  array<string, array<string, list<string>>>  $unread element → attribute → values, added to */
@@ -91,7 +127,8 @@ final readonly class Attributes
                 [$value, $start] = end($attribute);
                 $start += $tag[2][1];
                 [$element, $name] = [strtolower($tag[1][0]), strtolower($attribute[1][0])];
-                $couldName = preg_match('~[/.]\S*\.[a-z0-9]{2,5}|^[\w-]+\.[a-z0-9]{2,5}$~i', $value) === 1;
+                $couldName = preg_match('~[/.]\S*\.[a-z0-9]{2,5}|^[\w-]+\.[a-z0-9]{2,5}$~i', $value) === 1
+                    || preg_match(self::ID, $value) === 1;
                 if ($couldName && ! self::isRead($read, $start, strlen($value))) {
                     $values = $unread[$element][$name] ?? [];
                     if (count($values) < self::EACH) {

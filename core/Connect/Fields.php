@@ -19,6 +19,9 @@ final readonly class Fields
     /** Different numbers before a list of them is taken for ids, which is the safer mistake. */
     private const LISTED = 3;
 
+    /** Numbers from one on that most likely count something. */
+    private const COUNTED = 12;
+
     /** What numbers measure or count, whatever ids there may be of the same value. */
     private const MEASURE =
         '~(?:width|height|size|sort|order|pos|position|count|year|month|day|time|price|lat|lng|lon|x|y|columns?|'
@@ -355,7 +358,8 @@ final readonly class Fields
             $isList = str_ends_with($path, '[]') && count($numbers) >= self::LISTED;
             // A long id is no other thing's by chance.
             $isNamed = Hints::say(Hints::MEDIA, $last) || self::areLong($numbers);
-            if (($isNamed || ($isList && preg_match(self::MEASURE, $last) !== 1)) && $this->areMedia($numbers)) {
+            $isListed = $isList && preg_match(self::MEASURE, $last) !== 1 && ! self::areCounted($numbers);
+            if (($isNamed || $isListed) && $this->areMedia($numbers)) {
                 $paths[$path] = ['notation' => 'media-id', 'role' => self::role($last)];
             }
         }
@@ -454,6 +458,19 @@ final readonly class Fields
             && preg_match('~(?:^|_)(?:id|ids|ref|no|fk)$|^(?:id|fk|ref)_~', Hints::apart($column->name)) === 1
             && count($column->distinct()) >= self::TELLING
             && $this->areMedia($column->distinct());
+    }
+
+    /**
+     * Whether numbers are no more than 1, 2, 3 and so on, which count something.
+     *
+     * @param  list<string>  $numbers
+     */
+    private static function areCounted(array $numbers): bool
+    {
+        $sorted = array_map(intval(...), $numbers);
+        sort($sorted);
+
+        return count($sorted) <= self::COUNTED && $sorted[0] <= 1 && end($sorted) - $sorted[0] === count($sorted) - 1;
     }
 
     /** What a place inside of a structured value is called: `pic` of `blocks[].pic.id`, `images` of `images[]`. */

@@ -42,6 +42,11 @@ final class Hints
         '~(?:^|_)(?:revisions?|versions?|histor(?:y|ies)|drafts?|snapshots?|undo|trash|bin|versionen|historie|'.
         'historique|revisiones|versiones|storico|versioni)(?:_|$)~i';
 
+    /** A row of the earlier versions that is shown now. */
+    public const CURRENT =
+        '~^(?:current|live|latest|newest|active|published|head|last|shown)(?:_?(?:version|revision|text|content))?(?:_?(?:id|no|nr))?$'.
+        '|^(?:version|revision)(?:_?(?:id|no|nr))?$~i';
+
     public const NAME =
         '~(?:^|_)(?:name|key|field|option|prop|property|attr|attribute|setting|var|variable|param|parameter|code|'.
         'handle|schluessel|feld|eigenschaft|cle|clave|campo|chiave|sleutel|veld)$~i';
@@ -85,11 +90,11 @@ final class Hints
 
     public const FROM =
         '~(?:^|_)(?:publish(?:ed)?_?(?:at|on|from|date|up)|starts?(?:_?(?:at|on|date|time))?|valid_?from|'.
-        'begins?(?:_?(?:at|on))?|visible_?from|show_?from|embargo|release(?:_?date)?|ab|von|beginn|debut|desde|inizio|'.
+        'begins?(?:_?(?:at|on))?|(?:visible|show|live|online)_?from|embargo|release(?:_?date)?|ab|von|beginn|debut|desde|inizio|'.
         'vanaf)$~i';
 
     public const UNTIL =
-        '~(?:^|_)(?:(?:publish|published|valid|visible|show)_?(?:until|to|till|down)|ends?(?:_?(?:at|on|date|time))?|'.
+        '~(?:^|_)(?:(?:publish|published|valid|visible|show|live|online)_?(?:until|to|till|down)|ends?(?:_?(?:at|on|date|time))?|'.
         'expir(?:es|ed|y|ation)(?:_?(?:at|on|date))?|until|unpublish(?:_?(?:at|on))?|bis|ende|fin|hasta|fine|tot)$~i';
 
     public const OLD =

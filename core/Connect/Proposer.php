@@ -112,6 +112,7 @@ final class Proposer
                 $records[$kind]['key'] = $token['by'];
             }
         }
+        $records = (new Versions($this->tables, $ties, $kinds, $this->dialogue))->apart($records, $earlier);
         foreach (array_diff(self::names($this->tables), $needed, $outside) as $name) {
             $this->leftOut[$name] ??= 'nothing in it names a file, and nothing that does is tied to it';
         }
@@ -121,7 +122,7 @@ final class Proposer
             'files' => (new FilesSection($this->files, $own))->said(),
             'tokens' => array_map($kinds->inToken(...), $tokens),
             'redirects' => $redirects,
-            ...(new Attributes($looker))->in($this->texts($rules)),
+            ...(new Attributes($looker, $relations, $media))->in($this->texts($rules)),
         ];
 
         return new Proposal(

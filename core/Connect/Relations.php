@@ -38,7 +38,7 @@ final readonly class Relations
     private array $keyed;
 
     /** @param  array<string, TableProfile>  $tables */
-    public function __construct(private array $tables, string $prefix, private Samples $samples)
+    public function __construct(private array $tables, private string $prefix, private Samples $samples)
     {
         $called = $ends = $keyed = [];
         foreach ($tables as $table) {
@@ -290,11 +290,29 @@ final readonly class Relations
         return [array_values(array_unique($keys)), $isJson];
     }
 
+    /** @return list<TableProfile> tables with earlier versions of another one's rows */
+    private function versionsOf(TableProfile $table): array
+    {
+        $stem = Hints::stem($table->name, $this->prefix);
+
+        return array_values(
+            array_filter(
+                $this->tables,
+                fn (TableProfile $other): bool => $other->id() !== null
+                    && Hints::say(Hints::EARLIER, $other->name)
+                    && str_starts_with(Hints::stem($other->name, $this->prefix), $stem.'_'),
+            ),
+        );
+    }
+
     /** @return list<TableProfile> the tables that a column may mean by its name, the likeliest first */
     private function named(TableProfile $table, ColumnProfile $column): array
     {
         if (Hints::say(Hints::PARENT, $column->name)) {
             return [$table];
+        }
+        if (preg_match(Hints::CURRENT, Hints::apart($column->name)) === 1) {
+            return $this->versionsOf($table);
         }
         $word = Hints::apart($column->name);
         // `page_id`, `fk_page`, `id_page`.

@@ -16,8 +16,9 @@ final readonly class States
     /** Spellings of moments, each with what the field map calls it. */
     private const FORMS = [
         'unix' => '~^[1-9]\d{8,9}$~',
+        // Of a minute of this century, digits alone are as many as milliseconds were until 2001.
+        'compact' => '~^(?:19|20)\d\d(?:0[1-9]|1[0-2])(?:0[1-9]|[12]\d|3[01])(?:T?(?:[01]\d|2[0-3])[0-5]\d(?:[0-5]\d)?)?$~',
         'unix-ms' => '~^[1-9]\d{11,12}$~',
-        'compact' => '~^(?:19|20)\d{6}(?:T?\d{4,6})?$~',
         'date' => '~^\d{4}-\d\d-\d\d(?:[ T]\d\d:\d\d.*)?$~',
         'd.m.Y' => '~^\d\d\.\d\d\.\d{4}$~',
         'd.m.Y H:i' => '~^\d\d\.\d\d\.\d{4} \d\d:\d\d$~',
@@ -54,7 +55,7 @@ final readonly class States
             }
             foreach (['from' => Hints::FROM, 'until' => Hints::UNTIL] as $end => $hint) {
                 $isShown =
-                    preg_match('~publish|valid|visible|show|embargo|expir~i', $column->name) === 1
+                    preg_match('~publish|valid|visible|show|live|online|embargo|expir~i', $column->name) === 1
                     || preg_match(self::SHOWN_IN_TIME, $stem) === 1;
                 $form = Hints::say($hint, $column->name) && $isShown ? self::form($column) : null;
                 if ($form !== null && ! isset($dates[$end])) {

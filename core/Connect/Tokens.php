@@ -10,9 +10,9 @@ final readonly class Tokens
     /** Signs, a name, something between, a key, and signs that end it: whatever the site's makers thought of. */
     private const NAMED =
         // Without a bracket before it, a name with a space behind is a word of the text.
-        '~(?<open>[\[{(<]{2,3}|[\[{]|[#%@$!|^*+=:\~]{1,3}[\[{(]{0,2}(?=\w+[:=(/\[{]))\s?(?<name>[a-z][\w-]{1,30})'
+        '~(?<open><!--|[\[{(<]{2,3}|[\[{]|[#%@$!|^*+=:\~]{1,3}[\[{(]{0,2}(?=\w+[:=(/\[{]))\s?(?<name>[a-z][\w-]{1,30})'
         .'(?<between>\s?[:=(/]\s?|[\[{]|\s)(?<key>[\w-]{1,40})(?<more>[^\]\}%>)#@$!^*\~\n]{0,60}?)\s?'
-        .'(?<close>[\]})>%#@$!|^*+=:\~]{1,4})~i';
+        .'(?<close>-->|[\]})>%#@$!|^*+=:\~]{1,4})~i';
 
     /** What opens with the one ends with the other. */
     private const ENDS = ['[' => ']', '{' => '}', '(' => ')', '<' => '>'];
@@ -95,7 +95,7 @@ final readonly class Tokens
     /** As many of the signs behind a token as answer those before it; all of them where those are of no pair. */
     private static function closing(string $open, string $signs): string
     {
-        $wanted = strrev(strtr($open, self::ENDS));
+        $wanted = $open === '<!--' ? '-->' : strrev(strtr($open, self::ENDS));
 
         return str_starts_with($signs, $wanted) ? $wanted : $signs;
     }

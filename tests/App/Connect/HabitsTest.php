@@ -11,6 +11,7 @@ use App\Sites\FieldMap;
 use App\Sites\FolderStore;
 use Illuminate\Support\Facades\Artisan;
 use Tests\App\Connect\Bakery;
+use Tests\App\Connect\Ferries;
 use Tests\App\Connect\ForeignSite;
 use Tests\App\Connect\Guild;
 use Tests\App\Connect\Organs;
@@ -21,6 +22,8 @@ use Tests\App\Connect\Shop;
 use Tests\App\Connect\Trust;
 use Tests\App\Loopback;
 use Ylema\Connect\Proposal;
+use Ylema\Reading\Notation;
+use Ylema\Usage\RecordState;
 
 /*
  * Sites that nobody described, each with habits that no other has. The map is proposed and read as it is; what it finds
@@ -241,6 +244,56 @@ it('proposes a map of an old site from what its public pages show', function ():
         ->toBe(['en/history/page-14', 'en/visit/page-13'])
         ->and(array_map(static fn (object $q): string => $q->id, $proposal->questions))
         ->not->toContain('sq_content.status');
+});
+
+it('proposes a map of articles that point at the version that is shown, and of numbers in attributes', function (): void {
+    $this->folder = self::folder().'/ferries';
+    $pdo = new PDO("sqlite:$this->made");
+    $ferries = new Ferries($pdo, $this->folder);
+    $connection = ['dsn' => "sqlite:$this->made", 'user' => '', 'password' => ''];
+    [$site, $map] = readAsProposed($this, 'https://ferryhandbook.example/', $connection, $ferries);
+    expect($map->kind('page-text')->where)
+        ->toBe('id in (select current_id from fh_article where current_id is not null)')
+        ->and($map->kind('page-text')->owners[0]->target)
+        ->toBe('page')
+        ->and($map->lazyAttributes)
+        ->toBe(['data-picture' => Notation::MediaId])
+        ->and(array_keys($map->elements))
+        ->toBe(['map', 'shot'])
+        ->and($map->tokens[0]->target)
+        ->toBe('box');
+    $state = static fn (string $kind, int $key): array => Record::query()
+        ->where('site_id', $site->id)
+        ->where('kind', $kind)
+        ->where('key', (string) $key)
+        ->get(['state'])
+        ->map(static fn (Record $record): string => RecordState::from((int) $record->state)->word())
+        ->all();
+    expect($state('page-text', 2))
+        ->toBe(['live'])
+        ->and($state('article-version', 2))
+        ->toBe([])
+        ->and($state('article-version', 3))
+        ->toBe(['fading'])
+        // Digits of a minute: one that comes, one that is over.
+        ->and([$state('page', 7), $state('page', 9)])
+        ->toBe([['waiting'], ['fading']]);
+
+    $site->update(['writes' => true]);
+    $whole = static fn (): array => array_map(
+        static fn (string $table): array => $pdo->query("select * from $table order by 1")->fetchAll(PDO::FETCH_NUM),
+        ['fh_article_version', 'fh_route', 'fh_box', 'fh_extra'],
+    );
+    $before = $whole();
+    Artisan::call('ylema:swap', ['site' => 'foreign', 'from' => 'store/03/f3.jpg', 'to' => 'store/12/f60.jpg']);
+    expect($pdo->query('select body from fh_article_version where id = 2 - 1')->fetchColumn())
+        ->toContain('<figure data-picture="2"')
+        ->and($pdo->query('select body from fh_article_version where id = 2')->fetchColumn())
+        ->toContain('<figure data-picture="60" class="wide">')
+        ->and($pdo->query('select layout from fh_route where id = 3')->fetchColumn())
+        ->toBe('<layout><map file="60"/><strip><shot file="41" size="l"/></strip></layout>');
+    Artisan::call('ylema:undo', ['change' => (string) Change::query()->max('id')]);
+    expect($whole())->toBe($before);
 });
 
 it('proposes a map of a site whose files are called as its rows are, and named by none of them', function (): void {

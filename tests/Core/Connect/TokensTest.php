@@ -92,6 +92,8 @@ it('finds tokens of any shape, and a pattern that reads them', function (string 
     ['((picture 7))'],
     ['<<picture:7>>'],
     ['#picture/7#'],
+    ['<!-- picture:7 -->'],
+    ['<!--picture 7 wide-->'],
 ]);
 
 it('takes nothing for a token that names nothing', function (string $text): void {

@@ -2,10 +2,16 @@
 
 declare(strict_types=1);
 
+use Ylema\Change\Rewriter;
+use Ylema\Reading\ElementRule;
+use Ylema\Reading\FieldReader;
+use Ylema\Reading\Names;
 use Ylema\Reading\Notation;
 use Ylema\Reading\Readers\Html\ForeignContent;
 use Ylema\Reading\Readers\Html\RawTextEnd;
 use Ylema\Reading\Readers\Html\ScriptType;
+use Ylema\Reading\Reference;
+use Ylema\Reading\Rules;
 
 /*
  * The parts of the html reader, each by itself.
@@ -115,3 +121,21 @@ it('passes over what is no markup', function (): void {
     $content->pass(strlen($text));
     expect($content->holds($text, strlen($text)))->toBeTrue();
 });
+
+it('reads ids of media in attributes of the site\'s own, and writes others there', function (string $markup): void {
+    $rules = new Rules(
+        lazyAttributes: [...Rules::LAZY, 'data-picture' => Notation::MediaId],
+        elements: ['shot' => ['file' => new ElementRule(Notation::MediaId)]],
+    );
+    $references = (new FieldReader())->read($markup, Notation::Html, $rules)->references;
+    $ids = array_values(array_filter($references, static fn (Reference $r): bool => $r->names === Names::MediaItem));
+    expect(array_column($ids, 'value'))->toBe(['12']);
+    $edits = (new Rewriter())->edits($markup, Notation::Html, $rules, [[$ids[0], '345']]);
+    expect($edits->applyTo($markup))->toBe(str_replace('12', '345', $markup));
+})->with([
+    ['<figure class="a" data-picture="12"></figure>'],
+    ["<p>x</p><img src=/a.jpg data-picture='12'>"],
+    ['<IMG DATA-PICTURE=12 SRC="/a.jpg" SRCSET="/b.jpg 2x">'],
+    ['<layout><shot size="l" file="12"/></layout>'],
+    ['<a href="/x"><span data-picture=" 12 ">x</span></a>'],
+]);

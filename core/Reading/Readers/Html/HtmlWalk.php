@@ -412,8 +412,8 @@ final class HtmlWalk
             $this->others->into($inner, $notation, $this->found, $this->withoutTokens());
             $this->found->leaveDocument();
         } else {
-            // Style keeps its own words for what it does; a list is named after its attribute.
-            $isNamed = $notation === Notation::Srcset || $notation === Notation::Addresses;
+            // Style keeps its own words for what it does; a list, and an id, are named after their attribute.
+            $isNamed = in_array($notation, [Notation::Srcset, Notation::Addresses, Notation::MediaId], true);
             $this->others->into(
                 $inner, $notation, $this->found, $isNamed ? $this->reader->ruled($this->rules, $role) : $this->rules,
             );
