@@ -144,7 +144,7 @@ final readonly class PlanMaker
                 'made' => array_sum($counts) - $count,
                 'outline' => json_encode(
                     [
-                        'notes' => $outline->notes,
+                        'notes' => [...$outline->notes, ...OtherSites::notes($plan)],
                         'bench' => $outline->bench,
                         'boxes' => array_map(get_object_vars(...), $outline->boxes),
                         'expectation' => $outline->expectation->toArray(),

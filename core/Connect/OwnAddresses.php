@@ -16,7 +16,7 @@ use Ylema\Reading\Rules;
  * What addresses of the site's own making mean, learned from texts by the files that there are: those in a scheme of
  * its own, and those of a script that shows a file.
  */
-final class OwnAddresses
+final readonly class OwnAddresses
 {
     /** Addresses that are looked at; more would tell nothing new. */
     private const MOST = 20_000;
@@ -28,15 +28,17 @@ final class OwnAddresses
         '~^(?!(?:19|20)\d\d$)(?:[wh]?[_-]?\d{2,4}(?:x\d{0,4})?|x\d{2,4}|.*(?:resi[sz]e|crop|fit|scale|thumb).*)$~i';
 
     /** @var array<string, string> scheme in lower case → folder below the root, ending in `/` */
-    private array $schemes = [];
+    private array $schemes;
 
     /** @var array<string, string> pattern below the root → folder below the root, ending in `/` */
-    private array $scripts = [];
+    private array $scripts;
+
+    private Rules $rules;
 
     /** @param  iterable<string>  $texts */
     public function __construct(
-        private readonly FileLookup $files,
-        private readonly SiteAddresses $addresses,
+        private FileLookup $files,
+        private SiteAddresses $addresses,
         iterable $texts,
     ) {
         $schemes = $scripts = [];
@@ -55,6 +57,14 @@ final class OwnAddresses
         }
         $this->schemes = array_diff_key(self::habits($schemes), array_flip(Url::KNOWN));
         $this->scripts = self::habits($scripts);
+        $this->rules = new Rules(
+            mediaFolders: array_map(static fn (string $root): string => "/$root", $files->roots()),
+            schemes: array_map(static fn (string $folder): string => "/$folder", $this->schemes),
+            scripts: array_combine(
+                array_map(static fn (string $pattern): string => "/$pattern", array_keys($this->scripts)),
+                array_map(static fn (string $folder): string => "/$folder", array_values($this->scripts)),
+            ),
+        );
     }
 
     /** @return array<string, string> scheme of the site's own addresses → folder below the root, ending in `/` */
@@ -72,22 +82,14 @@ final class OwnAddresses
     /** How texts are read where these are known. */
     public function rules(): Rules
     {
-        return new Rules(
-            mediaFolders: array_map(static fn (string $root): string => "/$root", $this->files->roots()),
-            schemes: array_map(static fn (string $folder): string => "/$folder", $this->schemes),
-            scripts: array_combine(
-                array_map(static fn (string $pattern): string => "/$pattern", array_keys($this->scripts)),
-                array_map(static fn (string $folder): string => "/$folder", array_values($this->scripts)),
-            ),
-        );
+        return $this->rules;
     }
 
     /** The path below the root of the file that such an address means; null for any other. */
     public function pathOf(string $address): ?string
     {
-        $rules = $this->rules();
-        $scheme = OwnScheme::of($address, $rules->schemes);
-        $meant = $scheme?->decode($address) ?? ThroughScript::of($address, $rules->scripts)?->decode();
+        $meant = OwnScheme::of($address, $this->rules->schemes)?->decode($address)
+            ?? ThroughScript::of($address, $this->rules->scripts)?->decode();
 
         return $meant === null ? null : $this->addresses->locate($meant)?->path;
     }

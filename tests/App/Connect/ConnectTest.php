@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Models\MediaItem;
 use App\Models\Site;
+use App\Plans\PlanDesk;
 use App\Retire\Proofs;
 use App\Sites\SiteOpener;
 use Illuminate\Support\Facades\Artisan;
@@ -11,6 +12,8 @@ use Illuminate\Support\Facades\DB;
 use Symfony\Component\Yaml\Yaml;
 use Tests\App\Connect\SecondSite;
 use Tests\App\Sources\SshServer;
+use Ylema\Move\MovePlanner;
+use Ylema\Move\MoveRequest;
 
 /*
  * A site is connected from a file of settings: tested, its map proposed, and only read until its owner says otherwise.
@@ -237,6 +240,7 @@ it('says that two sites keep their files in one place, and lets neither rest wha
     expect(SecondSite::read($mill)->problem)->toBeNull();
     // A folder of pages beside it, which shows none of the pictures, and whose files lie one folder deeper.
     file_put_contents("$this->folder/files/page.html", '<title>Beside</title>');
+    file_put_contents("$this->folder/files/own.jpg", 'of its own');
     [$code, $says] = connected($this, [
         'name' => 'Beside',
         'address' => 'https://beside.example/',
@@ -258,4 +262,13 @@ it('says that two sites keep their files in one place, and lets neither rest wha
         ->toBe('needed')
         ->and(implode(' ', array_column($proofs->toArray(), 'sentence')))
         ->toContain('“Hollin Mill” keeps the same file, and uses it.');
+    // A plan of the one says what it would do to the other; one that touches no file of theirs says nothing.
+    $note = static fn (object $planner): string => implode(
+        ' ',
+        app(PlanDesk::class)->make($beside, $planner, null)->refresh()->outline['notes'],
+    );
+    expect($note(new MovePlanner(new MoveRequest($theirs->path, dirname($theirs->path).'/moved.jpg'))))
+        ->toContain('Hollin Mill keeps its files in the same place, and shows 1 file that this changes.')
+        ->and($note(new MovePlanner(new MoveRequest('own.jpg', 'owned.jpg'))))
+        ->not->toContain('Hollin Mill');
 });
