@@ -165,37 +165,46 @@ final class Surveyor
     /** @return bool whether there was anything left */
     private function pages(Survey $survey): bool
     {
-        $addresses = $this->nextPages($survey, self::PAGES);
-        if ($addresses === []) {
+        $pages = $this->nextPages($survey, self::PAGES);
+        if ($pages === []) {
             return false;
         }
-        $tags = $this->tags(array_values($addresses));
+        // A page that is met at several addresses, as in two languages, is what all of them show together.
+        $further = $this->further(array_keys($pages));
+        $asked = [];
+        foreach ($pages as $id => $address) {
+            foreach ([$address, ...$further[$id] ?? []] as $one) {
+                $asked[] = [$id, $one];
+            }
+        }
+        $tags = $this->tags(array_values(array_diff_key($pages, $further)));
         $questions = array_map(
-            static fn (string $address): Question => new Question(
-                $address,
-                headers: isset($tags[$address]) ? ['If-None-Match' => $tags[$address][0]] : [],
+            static fn (array $one): Question => new Question(
+                $one[1],
+                headers: isset($tags[$one[1]]) ? ['If-None-Match' => $tags[$one[1]][0]] : [],
             ),
-            $addresses,
+            $asked,
         );
-        $seen = $noted = $same = $ages = [];
+        $seen = $visits = $same = $ages = [];
         $sheets = [];
         $tally = new Tally($survey->totals);
-        $this->visitor(self::LARGEST_PAGE)->visit($questions, function (int $id, Visit $visit) use (
-            $addresses,
+        $this->visitor(self::LARGEST_PAGE)->visit($questions, function (int $n, Visit $visit) use (
+            $asked,
             $tally,
             &$seen,
-            &$noted,
+            &$visits,
             &$same,
             &$sheets,
             &$ages,
         ): void {
-            $noted[] = [$addresses[$id], 'page', $visit, null];
+            [$id, $address] = $asked[$n];
+            $visits[$n] = $visit;
             $tally->add('pages');
             $status = $visit->status();
-            $ages[$id] = (int) ($visit->header('Age') ?? 0);
+            $ages[$id] = max($ages[$id] ?? 0, (int) ($visit->header('Age') ?? 0));
             $tally->answered($status !== null && $status < 500, $visit);
             if ($status === 304) {
-                $same[] = $id;
+                $same[$n] = $id;
 
                 return;
             }
@@ -206,23 +215,25 @@ final class Surveyor
             }
             [$media, $own, $isCut] = $this->reader->read(
                 (string) $visit->response?->getBody(),
-                $visit->address() ?? $addresses[$id],
+                $visit->address() ?? $address,
                 Notation::Html,
             );
-            $seen[$id] = $media;
-            $sheets[$id] = $own;
+            $seen[$id] = ($seen[$id] ?? []) + $media;
+            $sheets[$n] = $own;
             $tally->add('pages_cut', $isCut ? 1 : 0);
         });
         // A page that is as it was may have style sheets that are not.
-        $before = $same === [] ? [] : $this->map->before($same);
-        foreach ($same as $id) {
-            $sheets[$id] = $tags[$addresses[$id]][1] ?? [];
+        $before = $same === [] ? [] : $this->map->before(array_values($same));
+        foreach (array_keys($same) as $n) {
+            $sheets[$n] = $tags[$asked[$n][1]][1] ?? [];
         }
-        foreach ($noted as $i => [$address]) {
-            $noted[$i][] = $sheets[(int) array_search($address, $addresses, true)] ?? [];
+        $noted = [];
+        foreach ($visits as $n => $visit) {
+            $noted[] = [$asked[$n][1], 'page', $visit, null, $sheets[$n] ?? []];
         }
         $this->fetchSheets(array_merge(...array_values($sheets)), $tally);
-        foreach ($sheets as $id => $own) {
+        foreach ($sheets as $n => $own) {
+            $id = $asked[$n][0];
             $seen[$id] ??= $before[$id];
             foreach ($own as $sheet) {
                 $seen[$id] += $this->sheets[$sheet] ?? [];
@@ -232,7 +243,7 @@ final class Surveyor
             $this->visits->note($noted);
             $this->map->keep($seen, $ages);
         });
-        $survey->after_id = (int) array_key_last($addresses);
+        $survey->after_id = (int) array_key_last($pages);
         $this->count($survey, $tally, 'The site');
 
         return true;
@@ -299,6 +310,27 @@ final class Surveyor
         }
 
         return $addresses;
+    }
+
+    /**
+     * @param  list<int>  $pages
+     * @return array<int, list<string>> number of a page → further whole addresses at which it is met
+     */
+    private function further(array $pages): array
+    {
+        $rows = DB::select(
+            'select record_id, address from further_addresses where record_id = any(cast(? as bigint[])) order by 1, 2',
+            [Sql::ids($pages)],
+        );
+        $further = [];
+        /** @var stdClass $row */
+        foreach ($rows as $row) {
+            $further[(int) $row->record_id][] = $this->site->addresses->addressOfPage(
+                ltrim((string) $row->address, '/'),
+            );
+        }
+
+        return $further;
     }
 
     /** @param  list<string>  $sheets */

@@ -226,6 +226,35 @@ it('leaves a site in peace that does not answer, and goes on where it was', func
         ->toBe(WorkState::Done);
 });
 
+it('takes a page that is met at several addresses for all that they show together', function (): void {
+    $page = Record::query()->where('address', 'tides')->firstOrFail();
+    DB::table('further_addresses')->insert([
+        'site_id' => $this->site()->id, 'record_id' => $page->id, 'address' => 'cy/llanw',
+    ]);
+    answers($this, "if (str_contains(\$path, '/llanw')) { header('ETag: \"a\"');"
+        ." echo '<img src=\"/media/people/lise-holm.jpg\">'; return true; }");
+    $shown = fn (): array => DB::table('sightings')
+        ->where('record_id', $page->id)
+        ->where('seen', true)
+        ->orderBy('path')
+        ->pluck('path')
+        ->all();
+    survey($this, [$page->id]);
+    $first = $shown();
+    expect($first)
+        ->toContain('media/people/lise-holm.jpg')
+        ->and(count($first))
+        ->toBeGreaterThan(1)
+        ->and(implode(' ', asked($this)))
+        ->toContain('/cy/llanw');
+    // Asked again, and as it was: what the other address shows is not lost.
+    survey($this, [$page->id]);
+    expect($shown())->toBe($first);
+    answers($this, "if (str_contains(\$path, '/llanw')) { http_response_code(404); return true; }");
+    survey($this, [$page->id]);
+    expect($shown())->toBe(array_values(array_diff($first, ['media/people/lise-holm.jpg'])));
+});
+
 it('asks no host that nobody allowed, and says so', function (): void {
     $this->site()->update(['reach_at' => ['korrinbay.example' => $this->server->origin()]]);
     $survey = survey($this, pagesWithForeign());
