@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use Tests\Core\Connect\MadeSamples;
 use Ylema\Addresses\SiteAddresses;
 use Ylema\Connect\ColumnProfile;
 use Ylema\Connect\ColumnType;
@@ -10,7 +11,6 @@ use Ylema\Connect\Looker;
 use Ylema\Connect\MediaTable;
 use Ylema\Connect\OwnAddresses;
 use Ylema\Connect\Relations;
-use Ylema\Connect\Samples;
 use Ylema\Connect\TableProfile;
 use Ylema\Connect\Tokens;
 use Ylema\Reading\FieldReader;
@@ -30,28 +30,7 @@ function tokensIn(string ...$texts): array
         'id' => new ColumnProfile('id', ColumnType::Number, $numbers),
         'path' => new ColumnProfile('path', ColumnType::Text, ['a.jpg']),
     ], [['id']]);
-    $samples = new class() implements Samples
-    {
-        public function tables(): iterable
-        {
-            return [];
-        }
-
-        public function known(string $table, string $column, array $values): int
-        {
-            return count(array_filter($values, static fn (string $v): bool => $v >= 3 && $v <= 9));
-        }
-
-        public function byName(string $table, string $name, string $value): array
-        {
-            return [];
-        }
-
-        public function rows(string $table, array $columns, array $joins = []): array
-        {
-            return [];
-        }
-    };
+    $samples = new MadeSamples([], $numbers);
     $tables = ['ot_picture' => $table];
     $addresses = new SiteAddresses('https://x.example/');
     $files = new FileLookup(['a.jpg']);
