@@ -25,7 +25,8 @@ final readonly class OtherSites
                     select coalesce(detail->>'from', path) as path from plan_steps
                     where plan_id = ? and state = ? and kind in (?, ?, ?, ?)
                 ) s
-                join files o on o.site_id = ? and o.path = cast(? as text) || substr(s.path, length(cast(? as text)) + 1)
+                join files o on o.site_id = ?
+                    and o.path = cast(? as text) || substr(s.path, length(cast(? as text)) + 1)
                 join media_items i on i.id = o.media_item_id and i.uses > 0
                 where starts_with(s.path, ?)
                 SQL,

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Sites;
 
+use App\Sites\Packed\Packing;
 use Ylema\Reading\Notation;
 use Ylema\Reading\PathRule;
 
@@ -16,7 +17,7 @@ final readonly class FieldRule
      * @param  string|null  $target the kind that a record-key names
      * @param  array{column: string, kinds: array<string, string>}|null  $targetFrom the kind, decided by another column
      * @param  bool  $isKept whether it is read and never written
-     * @param  bool  $isPacked whether its text is kept in base64
+     * @param  Packing|null  $packing how its text is kept, where that is otherwise than as it is
      * @param  array<string, string|null>  $typed what stands before a key → the kind that it is of then; null for media
      * @param  string|null  $below the folder that the site's code puts before a bare path; columns of the row in braces
      */
@@ -29,7 +30,7 @@ final readonly class FieldRule
         public ?array $targetFrom = null,
         public bool $isKept = false,
         public ?string $below = null,
-        public bool $isPacked = false,
+        public ?Packing $packing = null,
         public array $typed = [],
     ) {
     }
@@ -37,13 +38,13 @@ final readonly class FieldRule
     /** The text that a column holds; null where it is not packed as the map says. */
     public function textOf(string $raw): ?string
     {
-        return $this->isPacked ? Packing::of($raw)?->text : $raw;
+        return $this->packing === null ? $raw : $this->packing->open($raw)?->text();
     }
 
     /** A new text as the column is to hold it. */
     public function rawOf(string $text, string $before): string
     {
-        return $this->isPacked ? Packing::of($before)?->pack($text) ?? $before : $text;
+        return $this->packing === null ? $text : $this->packing->open($before)?->pack($text) ?? $before;
     }
 
     /** @param  array<string, string|null>  $row */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Sites;
 
+use App\Sites\Packed\Packing;
 use Ylema\Reading\Notation;
 use Ylema\Reading\PathRule;
 use Ylema\Usage\RecordState;
@@ -232,18 +233,21 @@ final readonly class KindSection
             $targetFrom,
             $rule->flag('read_only', false),
             $this->below($rule, $notation, $joins),
-            $this->isPacked($rule),
+            $this->packing($rule),
             $typed,
         );
     }
 
-    private function isPacked(MapNode $rule): bool
+    private function packing(MapNode $rule): ?Packing
     {
-        return match ($rule->text('packed')) {
-            null => false,
-            Packing::BASE64 => true,
-            default => throw $rule->wrong('packed', 'what texts are packed in is "'.Packing::BASE64.'".'),
-        };
+        $said = $rule->text('packed');
+
+        return $said === null
+            ? null
+            : Packing::tryFrom($said) ?? throw $rule->wrong(
+                'packed',
+                'how a text is packed is one of '.implode(', ', array_column(Packing::cases(), 'value')).'.',
+            );
     }
 
     /**

@@ -369,7 +369,7 @@ final readonly class Fields
         }
         $ids = array_keys(array_filter($paths, static fn (array $p): bool => $p['notation'] === 'media-id'));
         $why = $look->sentence().($ids === [] ? '' : ', with ids of media in '.implode(', ', $ids));
-        if ($paths === [] && $look->below === null && ! $look->isPacked) {
+        if ($paths === [] && $look->below === null && $look->packed === null) {
             return [$look->notation->value, $why];
         }
 
@@ -377,7 +377,7 @@ final readonly class Fields
             array_filter(
                 [
                     'notation' => $look->notation->value,
-                    'packed' => $look->isPacked ? 'base64' : null,
+                    'packed' => $look->packed,
                     'below' => $look->below,
                     'paths' => $paths,
                 ],

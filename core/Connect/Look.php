@@ -17,7 +17,7 @@ final readonly class Look
      * @param  array<string, array{notation: Notation, below?: string}>  $paths places inside structured values that
      *       need a rule of their own
      * @param  array<string, list<string>>  $numbers places inside structured values that hold whole numbers → some
-     * @param  bool  $isPacked whether the values are kept in base64 (RFC 4648)
+     * @param  string|null  $packed how the values are kept, where that is otherwise than as they are, as a map says it
      */
     public function __construct(
         public ?Notation $notation,
@@ -27,7 +27,7 @@ final readonly class Look
         public ?string $below = null,
         public array $paths = [],
         public array $numbers = [],
-        public bool $isPacked = false,
+        public ?string $packed = null,
     ) {
     }
 
@@ -46,7 +46,7 @@ final readonly class Look
             Notation::MediaId => 'are ids of media',
             default => 'are words',
         };
-        $what .= $this->isPacked ? ' in base64' : '';
+        $what .= $this->packed === null ? '' : ", $this->packed";
 
         return "$this->fit of $this->seen sampled values $what"
             .($this->used > 0 ? ", $this->used with files that exist" : '')

@@ -15,9 +15,6 @@ final readonly class Looker
     /** Of the values that say something, so many must agree before a notation is proposed by them. */
     private const ENOUGH = 0.3;
 
-    /** Characters below which a word may look packed by chance. */
-    private const PACKED = 16;
-
     private FieldReader $reader;
 
     public function __construct(
@@ -31,36 +28,18 @@ final readonly class Looker
     /** @param  list<string>  $values */
     public function look(array $values): Look
     {
-        $unpacked = self::unpacked($values);
-        if ($unpacked === null) {
-            return $this->plainly($values, false);
-        }
-
-        return $this->plainly($unpacked, true);
-    }
-
-    /**
-     * What stands in values that are kept in base64 (RFC 4648).
-     *
-     * @param  list<string>  $values
-     * @return list<string>|null null where they are not, or hold nothing that has a form of its own
-     */
-    private static function unpacked(array $values): ?array
-    {
-        $unpacked = [];
-        foreach ($values as $value) {
-            $bare = strtr(preg_replace('~\s+~', '', $value) ?? '', '-_', '+/');
-            $text = strlen($bare) < self::PACKED ? false : base64_decode($bare, true);
-            if ($text !== false && preg_match('~^\s*(?:a:\d+:\{|O:\d+:"|[\[{]["\[{\d\]}]|<[a-z!])~i', $text) === 1) {
-                $unpacked[] = $text;
+        foreach (Unpacking::cases() as $packing) {
+            $unpacked = $packing->texts($values);
+            if ($unpacked !== null) {
+                return $this->plainly($unpacked, $packing->value);
             }
         }
 
-        return count($unpacked) * 2 > count($values) ? $unpacked : null;
+        return $this->plainly($values, null);
     }
 
     /** @param  list<string>  $values */
-    private function plainly(array $values, bool $isPacked): Look
+    private function plainly(array $values, ?string $packed): Look
     {
         $found = $used = $folders = [];
         foreach ($values as $value) {
@@ -93,7 +72,7 @@ final readonly class Looker
             : [[], []];
 
         return new Look(
-            $notation, count($values), $fit, $met, $bare === '' ? null : $bare, $paths, $numbers, $isPacked,
+            $notation, count($values), $fit, $met, $bare === '' ? null : $bare, $paths, $numbers, $packed,
         );
     }
 

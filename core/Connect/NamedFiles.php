@@ -28,6 +28,9 @@ final class NamedFiles
     /** @var array<string, list<string>>|null last part of a folder → folders, each ending in `/` */
     private ?array $folders = null;
 
+    /** @var array<string, list<array{string, string}>>|null name without its ending → folders and endings */
+    private ?array $stems = null;
+
     /** @var array<string, true>|null names of files that stand in texts */
     private ?array $said = null;
 
@@ -47,7 +50,7 @@ final class NamedFiles
      */
     public function of(TableProfile $table, array $rules): array
     {
-        return [...$this->byNumber($table), ...$this->byFolder($table, $rules)];
+        return [...$this->byNumber($table), ...$this->byName($table, $rules), ...$this->byFolder($table, $rules)];
     }
 
     /** @return list<string> */
@@ -70,6 +73,55 @@ final class NamedFiles
         }
 
         return $ways;
+    }
+
+    /**
+     * Columns with the names of pictures, whose endings the site's code puts behind them.
+     *
+     * @param  array<string, mixed>  $rules
+     * @return list<string>
+     */
+    private function byName(TableProfile $table, array $rules): array
+    {
+        $ways = [];
+        foreach ($table->columns as $name => $column) {
+            $values = $column->distinct();
+            $isName = $column->type === ColumnType::Text
+                && ! isset($rules[$name])
+                && Hints::say(Hints::MEDIA, $name)
+                && $column->share('~^[\w -]{1,80}$~u') === 1.0
+                && count($values) >= self::TELLING;
+            $met = [];
+            foreach ($isName ? $values : [] as $value) {
+                foreach ($this->stems()[$value] ?? [] as [$folder, $ending]) {
+                    $met[$folder]['rows'][$value] = true;
+                    $met[$folder]['endings'][$ending] = true;
+                }
+            }
+            uasort($met, static fn (array $a, array $b): int => count($b['rows']) <=> count($a['rows']));
+            $best = reset($met);
+            if ($best !== false && count($best['rows']) >= self::ENOUGH * count($values)) {
+                $ending = count($best['endings']) === 1 ? (string) array_key_first($best['endings']) : '*';
+                $ways[] = array_key_first($met).'{'.$name.'}.'.$ending;
+            }
+        }
+
+        return $ways;
+    }
+
+    /** @return array<string, list<array{string, string}>> name without its ending → folders, each with the ending */
+    private function stems(): array
+    {
+        if ($this->stems === null) {
+            $this->stems = [];
+            foreach ($this->files->paths() as $path) {
+                if (preg_match('~^(.*/)?([^/]+)\.([a-z0-9]{2,5})$~i', $path, $m) === 1) {
+                    $this->stems[$m[2]][] = [$m[1], $m[3]];
+                }
+            }
+        }
+
+        return $this->stems;
     }
 
     /**

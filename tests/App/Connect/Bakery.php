@@ -15,13 +15,14 @@ final class Bakery extends ForeignSite
         'galleries (id integer primary key, name varchar(60), folder varchar(60), visible int)',
         'pages (pid integer primary key, file varchar(60), title varchar(80), content text, gallery_id int)',
         'news (id integer primary key, headline varchar(80), body text, posted int)',
-        'shops (id integer primary key, name varchar(60), pic1 varchar(60), pic2 varchar(60), pic3 varchar(60))',
+        'shops (id integer primary key, name varchar(60), pic1 varchar(60), pic2 varchar(60), pic3 varchar(60), '
+        .'map_image varchar(20))',
         'products (nr varchar(12) primary key, title varchar(80), picture varchar(80), descr text)',
         'banners (id integer primary key, alt varchar(60), file varchar(80), url varchar(120), active char(1))',
         'banner_page (banner_id int, page_id int)',
         'guestbook (id integer primary key, name varchar(40), entry text, ok int)',
         'settings (id integer primary key, sitename varchar(60), logo varchar(80), header_pic varchar(80), '
-        .'footer_html text, email varchar(80))',
+        .'footer_html text, ini text, email varchar(80))',
         'users (id integer primary key, login varchar(40), avatar varchar(80))',
         'counter (page varchar(60), hits int)',
     ];
@@ -64,22 +65,32 @@ final class Bakery extends ForeignSite
                     $this->uses('shops', $n, "pic$picture", $file);
                 }
             }
-            $this->add('shops', [$n, "Shop $n", ...$pictures]);
-            $this->add('products', ["A-10$n", "Roll $n", "prod/A-10$n.jpg", '<b>Good</b> <img src="images/seal.png">']);
+            $this->add('shops', [$n, "Shop $n", ...$pictures, "corner_$n"]);
+            $this->uses('shops', $n, 'its files', $this->file("images/maps/corner_$n.gif"));
+            $escaped = '&lt;b&gt;Good&lt;/b&gt; &lt;img src=&quot;images/seal.png&quot; alt=&quot;&amp;eacute;&quot;&gt;';
+            $this->add('products', ["A-10$n", "Roll $n", "prod/A-10$n.jpg", $escaped]);
             $this->uses('products', "A-10$n", 'picture', $this->file("images/prod/A-10$n.jpg"));
             $this->uses('products', "A-10$n", 'descr', $this->file('images/seal.png'));
             $this->add('banners', [$n, "Banner $n", "b$n.swf.gif", 'http://other.example/', $n === 2 ? 'N' : 'Y']);
             $this->uses('banners', $n, 'file', $this->file("banner/b$n.swf.gif"));
             $this->add('banner_page', [$n, 1 + $n % 3]);
-            $this->add('guestbook', [$n, 'X', "Lovely! <img src=images/smile/s$n.gif>", $n % 3 === 0 ? 0 : 1]);
+            $slashed = addslashes("It's <img src=\"images/smile/s$n.gif\">");
+            $this->add('guestbook', [$n, 'X', $slashed, $n % 3 === 0 ? 0 : 1]);
             $this->uses('guestbook', $n, 'entry', $this->file("images/smile/s$n.gif"));
             $this->add('users', [$n, "user$n", "u$n.png"]);
             $this->uses('users', $n, 'avatar', $this->file("images/avatars/u$n.png"));
         }
         $this->add('settings', [
-            1, 'Bakery', 'images/logo.gif', 'head.jpg', '<img src="images/foot.gif"> &copy;', 'a@bakery.example',
+            1, 'Bakery', 'images/logo.gif', 'head.jpg', '<img src="images/foot.gif"> &copy;',
+            "[look]\nback=/images/back2.gif\ncolour=#fff\n", 'a@bakery.example',
         ]);
-        foreach (['logo' => 'images/logo.gif', 'header_pic' => 'images/head/head.jpg', 'footer_html' => 'images/foot.gif'] as $column => $path) {
+        $settings = [
+            'logo' => 'images/logo.gif',
+            'header_pic' => 'images/head/head.jpg',
+            'footer_html' => 'images/foot.gif',
+            'ini' => 'images/back2.gif',
+        ];
+        foreach ($settings as $column => $path) {
             $this->uses('settings', 1, $column, $this->file($path));
         }
         $this->add('counter', ['index.php', 9]);

@@ -9,6 +9,7 @@ use App\Models\Record;
 use App\Models\Site;
 use App\Sites\FieldMap;
 use App\Sites\FolderStore;
+use App\Sites\Packed\Packing;
 use Illuminate\Support\Facades\Artisan;
 use Tests\App\Connect\Bakery;
 use Tests\App\Connect\Ferries;
@@ -309,6 +310,12 @@ it('proposes a map of a site whose files are called as its rows are, and named b
         ->toBe(['galleries/{folder}/*'])
         ->and($shown('recipe'))
         ->toBe(['images/recipes/recipe_{id}.jpg', 'images/recipes/thumbs/recipe_{id}.jpg'])
+        ->and($shown('shop'))
+        ->toBe(['images/maps/{map_image}.gif'])
+        ->and($map->kind('product')->fields['descr']->rules['']->packing)
+        ->toBe(Packing::Escaped)
+        ->and($map->kind('guestbook')->fields['entry']->rules['']->packing)
+        ->toBe(Packing::Slashed)
         ->and(array_column($map->kind('page')->addresses, 'text'))
         ->toBe(['{file}'])
         ->and(Record::query()->where('site_id', $site->id)->where('is_page', true)->where('state', '>', 0)->count())
@@ -334,6 +341,24 @@ it('proposes a map of a site whose files are called as its rows are, and named b
         'site' => 'foreign', 'from' => 'galleries/ovens/new.jpg', 'to' => 'images/unused.gif', '--dry-run' => true,
     ]);
     expect(Artisan::output())->toContain('finds galleries/ovens/new.jpg by what the record is called');
+
+    // What is escaped, and what has slashes, is so again.
+    $whole = static fn (): array => array_map(
+        static fn (string $table): array => $pdo->query("select * from $table order by 1")->fetchAll(PDO::FETCH_NUM),
+        ['products', 'guestbook', 'settings'],
+    );
+    $before = $whole();
+    foreach (['images/seal.png', 'images/smile/s1.gif'] as $from) {
+        Artisan::call('ylema:swap', ['site' => 'foreign', 'from' => $from, 'to' => 'images/unused.gif']);
+    }
+    expect($pdo->query("select descr from products where nr = 'A-101'")->fetchColumn())
+        ->toBe('&lt;b&gt;Good&lt;/b&gt; &lt;img src=&quot;/images/unused.gif&quot; alt=&quot;&amp;eacute;&quot;&gt;')
+        ->and($pdo->query('select entry from guestbook where id = 1')->fetchColumn())
+        ->toBe('It\\\'s <img src=\\"/images/unused.gif\\">');
+    foreach (Change::query()->where('site_id', $site->id)->orderByDesc('id')->pluck('id') as $change) {
+        Artisan::call('ylema:undo', ['change' => (string) $change]);
+    }
+    expect($whole())->toBe($before);
 });
 
 it('proposes a map of a site with addresses of a scheme of its own, sizes in columns, and text packed twice', function (
@@ -351,8 +376,8 @@ it('proposes a map of a site with addresses of a scheme of its own, sizes in col
         ->toBe(['en/programmes/{slug_en}', 'ga/clair/{slug_ga}'])
         ->and($map->kind('trait-value')->fields['value']->by)
         ->toBe('trait.code')
-        ->and($map->kind('widget')->fields['packed']->rules['']->isPacked)
-        ->toBeTrue()
+        ->and($map->kind('widget')->fields['packed']->rules['']->packing)
+        ->toBe(Packing::Base64)
         ->and($map->kind('feature')->fields['points_at']->rules['']->typed)
         ->toBe(['picture/' => null, 'programme/' => 'programme'])
         ->and($map->tokens)

@@ -423,7 +423,7 @@ it('reads what is kept in base64, and packs it as it was', function (string $kin
     }
     // What is not packed is read as the text that it is, and left alone.
     expect($records['other']->field('value')?->fixed)
-        ->toContain('not in base64')
+        ->toContain('is not base64')
         ->and(values($records['other']->field('value')))
         ->toBe(['/uploads/a.jpg'])
         ->and($engine->replace($open, 'box', 'other', 'value', 'a.jpg', 'z.jpg'))

@@ -2,22 +2,16 @@
 
 declare(strict_types=1);
 
-namespace App\Sites;
+namespace App\Sites\Packed;
 
-/**
- * Text that a site keeps packed in base64 (RFC 4648): with padding or without, in either alphabet, in one line or in
- * several. Whoever writes into it packs it as it was, so that only what was changed differs.
- */
-final readonly class Packing
+/** Base64 (RFC 4648): with padding or without, in either alphabet, in one line or in several. */
+final readonly class Base64 implements PackedText
 {
-    /** How a field map calls it. */
-    public const BASE64 = 'base64';
-
     /** Characters in a line, as RFC 2045 (6.8) and RFC 7468 (2) have it. */
     private const LINES = [76, 64];
 
     private function __construct(
-        public string $text,
+        private string $text,
         private bool $isPadded,
         private bool $isForAddresses,
         /** @var int<1, max> */
@@ -27,16 +21,15 @@ final readonly class Packing
     ) {
     }
 
-    /** @return self|null null where it is not packed, or in a way that could not be packed the same again */
-    public static function of(string $packed): ?self
+    public static function of(string $raw): ?self
     {
-        $bare = preg_replace('~\s+~', '', $packed) ?? '';
+        $bare = preg_replace('~\s+~', '', $raw) ?? '';
         $text = preg_match('~^[\w+/-]*={0,2}$~D', $bare) === 1 ? base64_decode(strtr($bare, '-_', '+/'), true) : false;
         if ($text === false || $bare === '') {
             return null;
         }
-        preg_match('~\s*$~D', $packed, $behind);
-        preg_match('~\S(\s+)\S~', $packed, $between);
+        preg_match('~\s*$~D', $raw, $behind);
+        preg_match('~\S(\s+)\S~', $raw, $between);
         foreach (isset($between[1]) ? self::LINES : [PHP_INT_MAX] as $line) {
             $own = new self(
                 $text,
@@ -47,12 +40,17 @@ final readonly class Packing
                 $between[1] ?? '',
                 $behind[0] ?? '',
             );
-            if ($own->pack($text) === $packed) {
+            if ($own->pack($text) === $raw) {
                 return $own;
             }
         }
 
         return null;
+    }
+
+    public function text(): string
+    {
+        return $this->text;
     }
 
     public function pack(string $text): string
