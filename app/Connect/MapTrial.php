@@ -7,6 +7,7 @@ namespace App\Connect;
 use App\Models\Site;
 use App\Reading\ChunkReader;
 use App\Reading\DbFileIndex;
+use App\Reading\ShownFiles;
 use App\Sites\Checkable;
 use App\Sites\FieldMapError;
 use App\Sites\OpenSite;
@@ -107,8 +108,10 @@ final readonly class MapTrial
             $site->map->mediaFolders,
             $site->map->mediaPages,
         );
+        $seen = array_slice($seen, 0, self::SHOWN);
+        $found = $read === null ? [] : (new ShownFiles($read, null))->of(array_column($seen, 1));
         $samples = [];
-        foreach (array_slice($seen, 0, self::SHOWN) as [, $record, $fields]) {
+        foreach ($seen as $n => [, $record, $fields]) {
             $shown = [];
             foreach ($fields as [$field, $reading]) {
                 $base = $this->base($site, $record, $reading->base);
@@ -122,6 +125,9 @@ final readonly class MapTrial
                     ),
                 ];
             }
+            if ($record->shows !== []) {
+                $shown[] = self::files($record, $found[$n] ?? [], $read !== null);
+            }
             $samples[] = [
                 'key' => $record->key,
                 'title' => mb_strcut(mb_scrub($record->title), 0, 200),
@@ -132,6 +138,35 @@ final readonly class MapTrial
         }
 
         return $samples;
+    }
+
+    /**
+     * What the site finds by the record's values, as a field of its own.
+     *
+     * @param  list<string>  $paths
+     * @return array{name: string, notation: string, references: list<Mark>, more: int, problems: list<string>}
+     */
+    private static function files(SourceRecord $record, array $paths, bool $isRead): array
+    {
+        $marks = array_map(
+            static fn (string $path): array => [
+                'role' => 'found by the site',
+                'lead' => '',
+                'marked' => $path,
+                'tail' => '',
+                'good' => true,
+                'says' => 'It lies there, and is called so.',
+            ],
+            array_slice($paths, 0, self::REFERENCES),
+        );
+
+        return [
+            'name' => SourceRecord::FILES,
+            'notation' => implode(', ', $record->shows),
+            'references' => $marks,
+            'more' => count($paths) - count($marks),
+            'problems' => $isRead ? [] : ['Which of these files are there is said once the site was read.'],
+        ];
     }
 
     private function base(OpenSite $site, SourceRecord $record, ?string $said): ?Url

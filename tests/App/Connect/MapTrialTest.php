@@ -39,6 +39,25 @@ it('shows records of a kind with what they refer to, resolved', function (): voi
     }
 });
 
+it('shows which files the site would find by a record\'s values', function (): void {
+    $with = fn (string $shows): string => str_replace(
+        "    table: slots\n",
+        "    table: slots\n    shows: \"$shows\"\n",
+        $this->site()->field_map,
+    );
+    // A ninth letter has none of them, so what stands behind the bar is said.
+    $said = tried($this, $with('media/{shows_kind.9-9|banners}/*'), 'slot');
+    $banners = array_column($said['samples'][0]['fields'], null, 'name')['its files'];
+    expect($said['problem'])
+        ->toBeNull()
+        ->and($banners['references'][0]['marked'])
+        ->toStartWith('media/banners/')
+        ->and($banners['more'])
+        ->toBeGreaterThan(0)
+        ->and(tried($this, $with('media/people/*'), 'slot')['problem']['words'])
+        ->toContain('with columns in braces');
+});
+
 it('names the tables and columns that a map can speak of, to owners', function (): void {
     $said = $this->as(Role::Owner)->getJson('/api/sites/korrin-bay/map/tables')->assertOk()->json('tables');
     expect($said['entries'])->toContain('slug', 'body')->and($said['media'])->toContain('path');
