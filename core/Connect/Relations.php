@@ -16,6 +16,9 @@ final readonly class Relations
     /** A word and a key in one value, with a sign between. */
     private const TYPED = '~^([a-z][a-z_-]*)([/:#@|.])([\w-]{1,64})$~i';
 
+    /** What columns with addresses are called. */
+    private const LINK = '~(?:^|_)(?:ur[il]|href|links?|path|address|route|goes_to|permalink|src|slug)(?:_|$)~';
+
     /** Kinds of things that one column can name. */
     private const WORDS = 20;
 
@@ -200,7 +203,9 @@ final readonly class Relations
      */
     private function typed(TableProfile $table, ColumnProfile $column): array
     {
-        if ($column->type !== ColumnType::Text || $column->share(self::TYPED) !== 1.0) {
+        // A link to a page looks the same, and leads there only.
+        $isLink = preg_match(self::LINK, Hints::apart($column->name)) === 1;
+        if ($isLink || $column->type !== ColumnType::Text || $column->share(self::TYPED) !== 1.0) {
             return [];
         }
         $keys = $betweens = [];
