@@ -382,7 +382,7 @@ final readonly class FieldMap
             if (substr_count($pattern, ThroughScript::PATH) !== 1 || str_starts_with($pattern, ThroughScript::PATH)) {
                 throw $section->wrong(
                     $pattern,
-                    'an address belongs here with {path} once, where the path of a file stands: "thumb.php?src={path}".',
+                    'an address belongs here with {path} once, where a file\'s path stands: "thumb.php?src={path}".',
                 );
             }
             $scripts[ltrim($pattern, '/')] = self::folder((string) $section->text($pattern));

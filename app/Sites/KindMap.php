@@ -134,7 +134,8 @@ final readonly class KindMap
     public function fixed(string $field, FieldRule $rule, bool $isNamed, string $raw): ?string
     {
         if ($rule->textOf($raw) === null) {
-            return "its $field is not {$rule->packing?->value}, as the field map says (records.$this->kind.fields.$field)";
+            return "its $field is not {$rule->packing?->value}, as the field map says "
+                ."(records.$this->kind.fields.$field)";
         }
         if ($this->isKept || $this->isDistinct) {
             return "the field map says that it is never written (records.$this->kind.read_only)";

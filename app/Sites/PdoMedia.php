@@ -486,7 +486,7 @@ final readonly class PdoMedia
         return $values;
     }
 
-    /** A path as the list's other rows write theirs: bare, from the root, as a whole address, or in the site's scheme. */
+    /** A path as the list's other rows write theirs: bare, from the root, as a whole address, or in a scheme. */
     private function asOthers(string $path): string
     {
         $media = $this->media;

@@ -20,7 +20,8 @@ final class Hints
 
     /** What a list of all media is called, and not a list of things that have a picture each. */
     public const LIBRARY =
-        '~(?:^|_)(?:media|medium|images?|img|pics?|pict|pictures?|photos?|fotos?|bild(?:er)?|imagen(?:es)?|immagin[ei]|'.
+        '~(?:^|_)(?:media|medium|images?|img|pics?|pict|pictures?|photos?|fotos?|bild(?:er)?|imagen(?:es)?|'.
+        'immagin[ei]|'.
         'afbeelding(?:en)?|kuvat?|obraz(?:ek|ky)?|fichiers?|archivos?|ficheros?|allegat[oi]|bijlagen?|files?|'.
         'datei(?:en)?|uploads?|attachments?|assets?|documents?|library)(?:_|$|\d)~i';
 
@@ -31,7 +32,8 @@ final class Hints
     public const PASSING =
         '~(?:^|_)(?:cache[sd]?|logs?|search(?:_?(?:index|words?))?|index(?:ed)?_?words?|sessions?|queues?|jobs?|'.
         'tokens?|stats?|statistics|hits?|visits?|views?|te?mp|backups?|bak|migrations?|locks?|audit|watchdog|'.
-        'counters?|counts?|captcha|login|failed|zwischenspeicher|protokoll|sitzung(?:en)?|suchindex|papierkorb|zugriffe|'.
+        'counters?|counts?|captcha|login|failed|zwischenspeicher|protokoll|sitzung(?:en)?|suchindex|papierkorb|'.
+        'zugriffe|'.
         'registros?|sesion(?:es)?|corbeille|cestino|logboek)(?:_|$)~i';
 
     /** Ways to pages, and no pages themselves. */
@@ -44,7 +46,8 @@ final class Hints
 
     /** A row of the earlier versions that is shown now. */
     public const CURRENT =
-        '~^(?:current|live|latest|newest|active|published|head|last|shown)(?:_?(?:version|revision|text|content))?(?:_?(?:id|no|nr))?$'.
+        '~^(?:current|live|latest|newest|active|published|head|last|shown)(?:_?(?:version|revision|text|content))?'.
+        '(?:_?(?:id|no|nr))?$'.
         '|^(?:version|revision)(?:_?(?:id|no|nr))?$~i';
 
     public const NAME =
@@ -90,11 +93,13 @@ final class Hints
 
     public const FROM =
         '~(?:^|_)(?:publish(?:ed)?_?(?:at|on|from|date|up)|starts?(?:_?(?:at|on|date|time))?|valid_?from|'.
-        'begins?(?:_?(?:at|on))?|(?:visible|show|live|online)_?from|embargo|release(?:_?date)?|ab|von|beginn|debut|desde|inizio|'.
+        'begins?(?:_?(?:at|on))?|(?:visible|show|live|online)_?from|embargo|'.
+        'release(?:_?date)?|ab|von|beginn|debut|desde|inizio|'.
         'vanaf)$~i';
 
     public const UNTIL =
-        '~(?:^|_)(?:(?:publish|published|valid|visible|show|live|online)_?(?:until|to|till|down)|ends?(?:_?(?:at|on|date|time))?|'.
+        '~(?:^|_)(?:(?:publish|published|valid|visible|show|live|online)_?(?:until|to|till|down)|'.
+        'ends?(?:_?(?:at|on|date|time))?|'.
         'expir(?:es|ed|y|ation)(?:_?(?:at|on|date))?|until|unpublish(?:_?(?:at|on))?|bis|ende|fin|hasta|fine|tot)$~i';
 
     public const OLD =

@@ -20,9 +20,10 @@ final class NamedFiles
     private const LOOKED = 20;
 
     private const FOLDER =
-        '~(?:^|_)(?:dir(?:ectory)?|folder|path|album|ordner|verzeichnis|pfad|dossier|repertoire|carpeta|cartella|map)$~i';
+        '~(?:^|_)(?:dir(?:ectory)?|folder|path|album|'.
+        'ordner|verzeichnis|pfad|dossier|repertoire|carpeta|cartella|map)$~i';
 
-    /** @var array<string, array{ids: array<array-key, true>, endings: array<string, int>}>|null folder and beginning → */
+    /** @var array<string, array{ids: array<array-key, true>, endings: array<string, int>}>|null by what is before */
     private ?array $numbered = null;
 
     /** @var array<string, list<string>>|null last part of a folder → folders, each ending in `/` */

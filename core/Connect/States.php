@@ -17,7 +17,8 @@ final readonly class States
     private const FORMS = [
         'unix' => '~^[1-9]\d{8,9}$~',
         // Of a minute of this century, digits alone are as many as milliseconds were until 2001.
-        'compact' => '~^(?:19|20)\d\d(?:0[1-9]|1[0-2])(?:0[1-9]|[12]\d|3[01])(?:T?(?:[01]\d|2[0-3])[0-5]\d(?:[0-5]\d)?)?$~',
+        'compact' => '~^(?:19|20)\d\d(?:0[1-9]|1[0-2])(?:0[1-9]|[12]\d|3[01])'
+            .'(?:T?(?:[01]\d|2[0-3])[0-5]\d(?:[0-5]\d)?)?$~',
         'unix-ms' => '~^[1-9]\d{11,12}$~',
         'date' => '~^\d{4}-\d\d-\d\d(?:[ T]\d\d:\d\d.*)?$~',
         'd.m.Y' => '~^\d\d\.\d\d\.\d{4}$~',

@@ -57,7 +57,8 @@ final class Loopback
      */
     public static function freePort(): int
     {
-        $socket = stream_socket_server('tcp://127.0.0.1:0') ?: throw new RuntimeException('No port is free on loopback.');
+        $socket = stream_socket_server('tcp://127.0.0.1:0')
+            ?: throw new RuntimeException('No port is free on loopback.');
         $name = (string) stream_socket_get_name($socket, false);
         fclose($socket);
 

@@ -212,7 +212,9 @@ it('scrolls what is long inside its frame, which stays', function (): void {
 
 it('shows in the bars and words what it means also where colours are the reader’s own', function (): void {
     $this->signIn('viewer');
-    $this->tools()->execute('Emulation.setEmulatedMedia', ['features' => [['name' => 'forced-colors', 'value' => 'active']]]);
+    $this->tools()->execute('Emulation.setEmulatedMedia', [
+        'features' => [['name' => 'forced-colors', 'value' => 'active']],
+    ]);
     loaded($this, 'media');
     $this->see('Korrin Bay logo');
     $colours = $this->driver()->executeScript(

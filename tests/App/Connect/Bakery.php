@@ -67,7 +67,8 @@ final class Bakery extends ForeignSite
             }
             $this->add('shops', [$n, "Shop $n", ...$pictures, "corner_$n"]);
             $this->uses('shops', $n, 'its files', $this->file("images/maps/corner_$n.gif"));
-            $escaped = '&lt;b&gt;Good&lt;/b&gt; &lt;img src=&quot;images/seal.png&quot; alt=&quot;&amp;eacute;&quot;&gt;';
+            $escaped = '&lt;b&gt;Good&lt;/b&gt; &lt;img src=&quot;images/seal.png&quot; '
+                .'alt=&quot;&amp;eacute;&quot;&gt;';
             $this->add('products', ["A-10$n", "Roll $n", "prod/A-10$n.jpg", $escaped]);
             $this->uses('products', "A-10$n", 'picture', $this->file("images/prod/A-10$n.jpg"));
             $this->uses('products', "A-10$n", 'descr', $this->file('images/seal.png'));

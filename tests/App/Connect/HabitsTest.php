@@ -176,7 +176,7 @@ it('proposes a map of a site whose files are met by their numbers, and whose wor
 
     $site->update(['writes' => true]);
     $whole = static fn (): array => array_map(
-        static fn (string $table): array => $pdo->query("select * from \"$table\" order by 1")->fetchAll(PDO::FETCH_NUM),
+        static fn (string $t): array => $pdo->query("select * from \"$t\" order by 1")->fetchAll(PDO::FETCH_NUM),
         ['Page', 'Story', 'Event', 'SiteConfig', 'Person', 'Zone', 'MediaFile'],
     );
     $before = $whole();
@@ -247,7 +247,7 @@ it('proposes a map of an old site from what its public pages show', function ():
         ->not->toContain('sq_content.status');
 });
 
-it('proposes a map of articles that point at the version that is shown, and of numbers in attributes', function (): void {
+it('proposes a map of articles that point at the version shown, and of numbers in attributes', function (): void {
     $this->folder = self::folder().'/ferries';
     $pdo = new PDO("sqlite:$this->made");
     $ferries = new Ferries($pdo, $this->folder);

@@ -45,7 +45,8 @@ final class Trust extends ForeignSite
 
     protected function write(): void
     {
-        $this->pdo->exec('drop schema if exists cms cascade; drop schema public cascade; create schema public; '.self::TABLES);
+        $this->pdo->exec('drop schema if exists cms cascade; drop schema public cascade; create schema public');
+        $this->pdo->exec(self::TABLES);
         foreach (range(1, 70) as $n) {
             $sha = sha1("bytes $n");
             $this->paths[$n] = $this->file('blobs/'.substr($sha, 0, 2)."/$sha");

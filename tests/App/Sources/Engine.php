@@ -46,8 +46,10 @@ final class Engine
 
     public function open(string $map, string $root = '/'): PdoContentSource
     {
+        $files = str_contains($map, 'files:') ? '' : "files: { folders: [uploads] }\n";
+
         return new PdoContentSource(
-            FieldMap::parse("version: 1\n".(str_contains($map, 'files:') ? '' : "files: { folders: [uploads] }\n").$map),
+            FieldMap::parse("version: 1\n$files$map"),
             $this->source->dsn(),
             $this->source->credentials()['user'],
             $this->source->credentials()['password'],

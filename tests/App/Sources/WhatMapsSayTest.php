@@ -348,11 +348,12 @@ it('follows addresses in schemes of the site\'s own, and sizes in columns beside
         ,
     );
     $map = <<<'YAML'
+    files: { folders: [uploads], schemes: { vault: uploads } }
     media: { table: w_files, key: id, path: path, sizes: ["uploads/thumbs/{thumb}", wide] }
     records:
       page: { table: w_pages, key: id, address: "{id}", fields: { cover: url, body: html } }
     YAML;
-    $open = $engine->open(str_replace('media:', "files: { folders: [uploads], schemes: { vault: uploads } }\nmedia:", $map));
+    $open = $engine->open($map);
     $open->check();
     $record = $engine->records($open, 'page')[1];
     $media = iterator_to_array($open->media(), false);
@@ -371,7 +372,8 @@ it('follows addresses in schemes of the site\'s own, and sizes in columns beside
 })->with(Source::KINDS);
 
 it('writes a new row\'s path as the others write theirs', function (string $kind): void {
-    foreach (['/uploads/a.jpg' => '/', 'https://mill.example/uploads/a.jpg' => 'https://mill.example/'] as $old => $before) {
+    $ways = ['/uploads/a.jpg' => '/', 'https://mill.example/uploads/a.jpg' => 'https://mill.example/'];
+    foreach ($ways as $old => $before) {
         $engine = new Engine(
             $kind,
             "create table w_files (id {serial}, path varchar(200));\ninsert into w_files (path) values ('$old');\n",
@@ -448,7 +450,11 @@ it('takes words in languages from json, letters of a name for folders, and lists
     );
     $open = $engine->open(
         <<<'YAML'
-        media: { table: w_files, key: id, path: "uploads/{sha.1-2}/{sha.3-4}/{sha}.{kind}", page: ["files/{id}/*", "?pic={id}"] }
+        media:
+          table: w_files
+          key: id
+          path: "uploads/{sha.1-2}/{sha.3-4}/{sha}.{kind}"
+          page: ["files/{id}/*", "?pic={id}"]
         records:
           page:
             table: w_pages
@@ -478,7 +484,7 @@ it('takes words in languages from json, letters of a name for folders, and lists
         ->toThrow(WriteRefused::class, 'the media table cannot say this path');
 })->with(Source::KINDS);
 
-it('says which files the site finds by a row\'s values, and never the folder above them', function (string $kind): void {
+it('says which files the site finds by a row\'s values, never the folder above', function (string $kind): void {
     $engine = new Engine(
         $kind,
         <<<'SQL'

@@ -79,7 +79,10 @@ it('writes one of an array of a database, and nothing that would end it', functi
     $wanted === null ? expect(fn () => $write(0))->toThrow(CannotEncode::class) : expect($write(1))->toBe($wanted);
 })->with([
     ['{/media/a.jpg,"/media/b c.jpg"}', '/media/z, y.jpg', '{/media/a.jpg,"/media/z, y.jpg"}'],
-    ['{ /media/a.jpg , "/media/b c.jpg" , "odd\"one" }', '/media/z.jpg', '{ /media/a.jpg , "/media/z.jpg" , "odd\"one" }'],
+    [
+        '{ /media/a.jpg , "/media/b c.jpg" , "odd\"one" }', '/media/z.jpg',
+        '{ /media/a.jpg , "/media/z.jpg" , "odd\"one" }',
+    ],
     'a bare one has no spaces' => ['{/media/a.jpg,"/media/b c.jpg"}', '/media/z y.jpg', null],
     'nor commas' => ['{/media/a.jpg,"/media/b c.jpg"}', '/media/z,y.jpg', null],
 ]);

@@ -55,7 +55,7 @@ it('writes them in their scheme again', function (
 })->with([
     ['vault://a.jpg', Notation::Url, '/uploads/x%20y.jpg', 'vault://x y.jpg'],
     ['vault:a%20b.jpg', Notation::Url, '/uploads/x%20y.jpg', 'vault:x%20y.jpg'],
-    'a sign that would mean something else' => ['vault://a.jpg', Notation::Url, '/uploads/50%25.jpg', 'vault://50%25.jpg'],
+    'a sign of its own' => ['vault://a.jpg', Notation::Url, '/uploads/50%25.jpg', 'vault://50%25.jpg'],
     'another folder of the site' => ['vault://a.jpg', Notation::Url, '/theme/pics/z.png', 'skin://z.png'],
     [
         '<p><img alt="x" src="vault://a.jpg"> vault</p>', Notation::Html, '/uploads/b.jpg',
