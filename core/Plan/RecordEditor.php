@@ -47,8 +47,8 @@ final readonly class RecordEditor
                 return $this->left(
                     $uses,
                     sprintf(
-                        "The site's own code finds %s by what the record is called, so that no text names it. Put the "
-                            .'new one behind the same address.',
+                        "The site's own code finds %s by what the record is called, so that no text names it, and only "
+                            .'what lies at that path is shown. Put the new one behind the same address.',
                         $use->path ?? 'this file',
                     ),
                 );
