@@ -41,10 +41,22 @@ final readonly class FieldRule
         return $this->packing === null ? $raw : $this->packing->open($raw)?->text();
     }
 
-    /** A new text as the column is to hold it. */
-    public function rawOf(string $text, string $before): string
+    /**
+     * A new text as the column is to hold it.
+     *
+     * @return string|null null where undo could not tell from it how the old one was packed, to the byte
+     */
+    public function rawOf(string $text, string $before): ?string
     {
-        return $this->packing === null ? $text : $this->packing->open($before)?->pack($text) ?? $before;
+        if ($this->packing === null) {
+            return $text;
+        }
+        $open = $this->packing->open($before);
+        $packed = $open?->pack($text);
+
+        return $packed !== null && $this->packing->open($packed)?->pack((string) $open?->text()) === $before
+            ? $packed
+            : null;
     }
 
     /** @param  array<string, string|null>  $row */

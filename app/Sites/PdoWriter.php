@@ -255,10 +255,15 @@ final class PdoWriter
             foreach ($replacement->fields as $field => $edits) {
                 if ($edits->edits !== []) {
                     $text = $edits->applyTo($own[$field] ?? '');
-                    $changed[$field] = $map->fields[$field]->rule($row)?->rawOf($text, (string) $row[$field]) ?? $text;
+                    $changed[$field] = $map->fields[$field]->rule($row)?->rawOf($text, (string) $row[$field])
+                        ?? throw new WriteRefused(
+                            "The $map->kind \"$replacement->key\"",
+                            "its $field would be packed in a way that undo could not take back to the byte. Edit it on "
+                                .'the site',
+                        );
                 }
             }
-        } catch (EditConflict $e) {
+        } catch (EditConflict|WriteRefused $e) {
             return $e;
         }
         if ($changed !== []) {

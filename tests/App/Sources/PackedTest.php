@@ -2,7 +2,9 @@
 
 declare(strict_types=1);
 
+use App\Sites\FieldRule;
 use App\Sites\Packed\Packing;
+use Ylema\Reading\Notation;
 
 /*
  * Texts that sites keep otherwise than as they are: read, and packed again as they were.
@@ -47,3 +49,19 @@ it('leaves what is not packed so', function (Packing $packing, string $raw): voi
     [Packing::Escaped, '&lt;b&gt; <i>'],
     [Packing::Slashed, 'one \\"slashed\\" and one "not"'],
 ]);
+
+it('writes nothing that undo could not take back to the byte', function (): void {
+    $rule = new FieldRule('value', Notation::Text, packing: Packing::Base64);
+    expect($rule->rawOf('a', 'YWE'))
+        ->toBe('YQ')
+        // Three bytes need no padding, so it could not be told that there was none.
+        ->and($rule->rawOf('aaa', 'YWE'))
+        ->toBeNull()
+        ->and($rule->rawOf('aaa', 'YWE='))
+        ->toBe('YWFh');
+    $escaped = new FieldRule('value', Notation::Html, packing: Packing::Escaped);
+    expect($escaped->rawOf('<b>x</b>', "&lt;b title='x'&gt;"))
+        ->toBeNull()
+        ->and($escaped->rawOf('<b>x</b>', '&lt;b title=&quot;x&quot;&gt;'))
+        ->toBe('&lt;b&gt;x&lt;/b&gt;');
+});
