@@ -77,6 +77,30 @@ function readAsProposed(object $test, string $address, array $connection, Foreig
     return [$site, $map, $proposal];
 }
 
+/**
+ * @param  list<string>  $tables
+ * @return list<list<list<mixed>>> all rows of these, byte for byte
+ */
+function allRows(PDO $pdo, array $tables): array
+{
+    $quote = $pdo->getAttribute(PDO::ATTR_DRIVER_NAME) === 'mysql' ? '`' : '"';
+
+    return array_map(
+        static fn (string $table): array => $pdo
+            ->query("select * from $quote$table$quote order by 1, 2")
+            ->fetchAll(PDO::FETCH_NUM),
+        $tables,
+    );
+}
+
+/** Takes back whatever was changed, the last change first. */
+function undoAll(Site $site): void
+{
+    foreach (Change::query()->where('site_id', $site->id)->orderByDesc('id')->pluck('id') as $change) {
+        Artisan::call('ylema:undo', ['change' => (string) $change]);
+    }
+}
+
 it('proposes a map of tables whose words run together and whose ids are words', function (): void {
     $this->folder = self::folder().'/shop';
     $shop = new Shop(new PDO("sqlite:$this->made"), $this->folder);
@@ -97,10 +121,9 @@ it('swaps what is a part of the key of a row that ties it, and undoes it', funct
     $connection = ['dsn' => "sqlite:$this->made", 'user' => '', 'password' => ''];
     [$site] = readAsProposed($this, 'https://www.shop.example/', $connection, $shop);
     $site->update(['writes' => true]);
-    $whole = static fn (): array => array_map(
-        static fn (string $table): array => $pdo->query("select * from $table order by 1, 2")->fetchAll(PDO::FETCH_NUM),
-        ['articles', 'products', 'product_images', 'homepage_blocks', 'site_options', 'testimonials'],
-    );
+    $whole = static fn (): array => allRows($pdo, [
+        'articles', 'products', 'product_images', 'homepage_blocks', 'site_options', 'testimonials',
+    ]);
     $before = $whole();
     $placed = $pdo->query('select a.storagePath, i.assetId from product_images i join assets a on a.uuid = i.assetId '
         .'where i.productId = 1')->fetch(PDO::FETCH_NUM);
@@ -119,7 +142,7 @@ it('swaps what is a part of the key of a row that ties it, and undoes it', funct
         ->toBe(["1/$other[1]"])
         ->and(MediaItem::query()->where('site_id', $site->id)->where('path', $placed[0])->value('uses'))
         ->toBe(0);
-    Artisan::call('ylema:undo', ['change' => (string) Change::query()->max('id')]);
+    undoAll($site);
     expect($whole())
         ->toBe($before)
         ->and($keys())
@@ -175,10 +198,9 @@ it('proposes a map of a site whose files are met by their numbers, and whose wor
     expect([$story->title, $story->address])->toBe(['Stori 3', 'cy/straeon/stori-3']);
 
     $site->update(['writes' => true]);
-    $whole = static fn (): array => array_map(
-        static fn (string $t): array => $pdo->query("select * from \"$t\" order by 1")->fetchAll(PDO::FETCH_NUM),
-        ['Page', 'Story', 'Event', 'SiteConfig', 'Person', 'Zone', 'MediaFile'],
-    );
+    $whole = static fn (): array => allRows($pdo, [
+        'Page', 'Story', 'Event', 'SiteConfig', 'Person', 'Zone', 'MediaFile',
+    ]);
     $before = $whole();
     $sha = $pdo->query('select "id", "sha" from "MediaFile"')->fetchAll(PDO::FETCH_KEY_PAIR);
     $path = static fn (int $id): string => 'blobs/'.substr($sha[$id], 0, 2)."/$sha[$id]";
@@ -193,9 +215,7 @@ it('proposes a map of a site whose files are met by their numbers, and whose wor
         ->toContain('![lamp](/files/70/light-35.jpg)')
         ->and([$config['logo'], $config['footer']['html']])
         ->toBe([70, '<img src="/files/70/200x0/light-67.jpg">']);
-    foreach (Change::query()->where('site_id', $site->id)->orderByDesc('id')->pluck('id') as $change) {
-        Artisan::call('ylema:undo', ['change' => (string) $change]);
-    }
+    undoAll($site);
     expect($whole())->toBe($before);
 });
 
@@ -281,10 +301,7 @@ it('proposes a map of articles that point at the version shown, and of numbers i
         ->toBe([['waiting'], ['fading']]);
 
     $site->update(['writes' => true]);
-    $whole = static fn (): array => array_map(
-        static fn (string $table): array => $pdo->query("select * from $table order by 1")->fetchAll(PDO::FETCH_NUM),
-        ['fh_article_version', 'fh_route', 'fh_box', 'fh_extra'],
-    );
+    $whole = static fn (): array => allRows($pdo, ['fh_article_version', 'fh_route', 'fh_box', 'fh_extra']);
     $before = $whole();
     Artisan::call('ylema:swap', ['site' => 'foreign', 'from' => 'store/03/f3.jpg', 'to' => 'store/12/f60.jpg']);
     expect($pdo->query('select body from fh_article_version where id = 2 - 1')->fetchColumn())
@@ -293,7 +310,7 @@ it('proposes a map of articles that point at the version shown, and of numbers i
         ->toContain('<figure data-picture="60" class="wide">')
         ->and($pdo->query('select layout from fh_route where id = 3')->fetchColumn())
         ->toBe('<layout><map file="60"/><strip><shot file="41" size="l"/></strip></layout>');
-    Artisan::call('ylema:undo', ['change' => (string) Change::query()->max('id')]);
+    undoAll($site);
     expect($whole())->toBe($before);
 });
 
@@ -343,10 +360,7 @@ it('proposes a map of a site whose files are called as its rows are, and named b
     expect(Artisan::output())->toContain('finds galleries/ovens/new.jpg by what the record is called');
 
     // What is escaped, and what has slashes, is so again.
-    $whole = static fn (): array => array_map(
-        static fn (string $table): array => $pdo->query("select * from $table order by 1")->fetchAll(PDO::FETCH_NUM),
-        ['products', 'guestbook', 'settings'],
-    );
+    $whole = static fn (): array => allRows($pdo, ['products', 'guestbook', 'settings']);
     $before = $whole();
     foreach (['images/seal.png', 'images/smile/s1.gif'] as $from) {
         Artisan::call('ylema:swap', ['site' => 'foreign', 'from' => $from, 'to' => 'images/unused.gif']);
@@ -355,9 +369,7 @@ it('proposes a map of a site whose files are called as its rows are, and named b
         ->toBe('&lt;b&gt;Good&lt;/b&gt; &lt;img src=&quot;/images/unused.gif&quot; alt=&quot;&amp;eacute;&quot;&gt;')
         ->and($pdo->query('select entry from guestbook where id = 1')->fetchColumn())
         ->toBe('It\\\'s <img src=\\"/images/unused.gif\\">');
-    foreach (Change::query()->where('site_id', $site->id)->orderByDesc('id')->pluck('id') as $change) {
-        Artisan::call('ylema:undo', ['change' => (string) $change]);
-    }
+    undoAll($site);
     expect($whole())->toBe($before);
 });
 
@@ -385,11 +397,10 @@ it('proposes a map of a site with addresses of a scheme of its own, sizes in col
 
     // What stands in each of these ways is swapped, and comes back byte for byte.
     $site->update(['writes' => true]);
-    $whole = static fn (): array => array_map(
-        static fn (string $table): array => $pdo->query("select * from $table order by 1, 2")->fetchAll(PDO::FETCH_NUM),
-        ['sr_programme', 'sr_episode', 'sr_trait_value', 'sr_widget', 'sr_feature', 'sr_config', 'sr_menu', 'sr_draft',
-            'sr_picture'],
-    );
+    $whole = static fn (): array => allRows($pdo, [
+        'sr_programme', 'sr_episode', 'sr_trait_value', 'sr_widget', 'sr_feature', 'sr_config', 'sr_menu',
+        'sr_draft', 'sr_picture',
+    ]);
     $before = $whole();
     $pictures = $pdo->query('select id, file from sr_picture')->fetchAll(PDO::FETCH_KEY_PAIR);
     $path = static fn (int $id): string => str_replace('vault://', 'shared/', (string) $pictures[$id]);
@@ -422,8 +433,6 @@ it('proposes a map of a site with addresses of a scheme of its own, sizes in col
         ->toBe('vault://style/logo.svg')
         ->and(is_file("$this->folder/shared/made/small/pic-46-small.jpg"))
         ->toBeTrue();
-    foreach (Change::query()->where('site_id', $site->id)->orderByDesc('id')->pluck('id') as $change) {
-        Artisan::call('ylema:undo', ['change' => (string) $change]);
-    }
+    undoAll($site);
     expect($whole())->toBe($before);
 });

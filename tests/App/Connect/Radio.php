@@ -136,8 +136,10 @@ final class Radio extends ForeignSite
             $this->uses('sr_trait_value', $key, 'value', $this->paths[37]);
         }
         if ($n % 5 === 0) {
-            $kept = gzcompress('') === false ? '' : json_encode(['body_en' => '<img src="'.self::at($this->paths[38])
-                .'">', 'image1' => 39]);
+            $kept = (string) json_encode([
+                'body_en' => '<img src="'.self::at($this->paths[38]).'">',
+                'image1' => 39,
+            ]);
             $this->add('sr_draft', ['programme_id' => $n, 'kept' => '2016-01-01 00:00:00', 'data' => $kept]);
             $this->uses('sr_draft', intdiv($n, 5), 'data', $this->paths[38], $this->paths[39]);
         }
