@@ -15,14 +15,6 @@ use Ylema\Sites\SourceRecord;
  */
 final readonly class ShownFiles
 {
-    /** Endings that are tried where a pattern leaves them open. */
-    private const ENDINGS = [
-        'jpg', 'jpeg', 'JPG', 'png', 'PNG', 'gif', 'webp', 'avif', 'svg', 'pdf', 'mp4', 'webm', 'mp3',
-    ];
-
-    /** Files of one record that count; a folder with more is no gallery. */
-    private const MOST = 2000;
-
     /** @param  int|null  $reading whose list of files counts; null for the index as it is */
     public function __construct(private int $site, private ?int $reading)
     {
@@ -34,53 +26,39 @@ final readonly class ShownFiles
      */
     public function of(array $records): array
     {
-        $files = $folders = [];
+        // By what of a path is asked for: all of it, all but its ending, or its folder.
+        $asked = ['path' => [], "substring(path from '^.*[.]')" => [], "substring(path from '^.*/')" => []];
+        [$whole, $stem, $folder] = array_keys($asked);
         foreach ($records as $n => $record) {
             foreach ($record->shows as $pattern) {
-                foreach (self::exact($pattern) as $path) {
-                    $files[$path][] = $n;
-                }
-                if (basename($pattern) === '*') {
-                    $folders[dirname($pattern).'/'][] = $n;
-                }
+                $is = match (true) {
+                    str_ends_with($pattern, '.*') => $stem,
+                    str_ends_with($pattern, '/*') => $folder,
+                    default => $whole,
+                };
+                $asked[$is][$is === $whole ? $pattern : substr($pattern, 0, -1)][] = $n;
             }
         }
         $shown = [];
-        foreach ($files === [] ? [] : $this->paths('path', array_keys($files)) as $path) {
-            foreach ($files[$path] as $n) {
-                $shown[$n][$path] = true;
-            }
-        }
-        foreach ($folders === [] ? [] : $this->paths("substring(path from '^.*/')", array_keys($folders)) as $path) {
-            foreach ($folders[dirname($path).'/'] as $n) {
-                $shown[$n][$path] = true;
+        foreach ($asked as $is => $values) {
+            foreach ($values === [] ? [] : $this->paths($is, array_keys($values)) as [$path, $value]) {
+                foreach ($values[$value] as $n) {
+                    $shown[$n][$path] = true;
+                }
             }
         }
 
         return array_map(static function (array $paths): array {
             ksort($paths);
 
-            return array_slice(array_map(strval(...), array_keys($paths)), 0, self::MOST);
+            return array_map(strval(...), array_keys($paths));
         }, $shown);
-    }
-
-    /** @return list<string> paths that a pattern can mean, unless it means a whole folder */
-    private static function exact(string $pattern): array
-    {
-        return match (true) {
-            basename($pattern) === '*' => [],
-            str_ends_with($pattern, '.*') => array_map(
-                static fn (string $ending): string => substr($pattern, 0, -1).$ending,
-                self::ENDINGS,
-            ),
-            default => [$pattern],
-        };
     }
 
     /**
      * @param  string  $is in SQL, of a file
      * @param  list<array-key>  $values
-     * @return list<string>
+     * @return list<array{string, string}> paths, each with the value
      */
     private function paths(string $is, array $values): array
     {
@@ -88,10 +66,12 @@ final readonly class ShownFiles
             ? 'files where site_id = ?'
             : 'staged_files where reading_id = ? and size >= 0';
         $rows = DB::select(
-            "select path from $table and $is = any(cast(? as text[]))",
+            "select path, $is as value from $table and $is = any(cast(? as text[]))",
             [$this->reading ?? $this->site, Sql::texts(array_map(strval(...), $values))],
         );
 
-        return array_values(array_map(static fn (stdClass $row): string => (string) $row->path, $rows));
+        return array_values(
+            array_map(static fn (stdClass $row): array => [(string) $row->path, (string) $row->value], $rows),
+        );
     }
 }

@@ -53,5 +53,5 @@ it('tries a map while it is written, takes it, and takes the one of before back'
     $this->visit('/korrin-bay/map/unread');
     $this->see('Everything could be read');
     $this->visit('/korrin-bay/map/coverage');
-    $this->see('It leaves nothing out that was seen', 60);
+    $this->see('No column and no file is left out', 60);
 });

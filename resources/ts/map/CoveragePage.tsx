@@ -37,7 +37,7 @@ export function CoveragePage() {
       ) : (
         <div className="h-full max-w-5xl overflow-y-auto pb-8">
           {coverage.data.gaps.length === 0 ? (
-            <Empty title="It leaves nothing out that was seen">
+            <Empty title="No column and no file is left out">
               All columns and files in which media were found are read by a line of the map.
             </Empty>
           ) : (

@@ -74,8 +74,8 @@ function Sample({ sample }: { sample: MapSample }) {
     <li>
       <h3 className="font-semibold">{sample.title || sample.key}</h3>
       <p className="text-soft">
-        <span className="path">{sample.address === null ? 'no page of its own' : `/${sample.address}`}</span>{' '}
-        · {sample.state} · key <span className="path">{sample.key}</span>
+        {sample.address === null ? 'no page of its own' : <span className="path">/{sample.address}</span>} ·{' '}
+        {sample.state} · key <span className="path">{sample.key}</span>
       </p>
       {sample.fields.map((field) => (
         <div key={field.name} className="mt-2 border-l-2 border-line pl-3">

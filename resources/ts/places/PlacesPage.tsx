@@ -16,6 +16,8 @@ import { kindWord, many, number } from '@/ui/words';
 
 const NAMES = ['q', 'kind', 'state', 'cause', 'trouble', 'unread'] as const;
 const STATES: StandingWord[] = ['live', 'waiting', 'fading'];
+const ROW =
+  'flex items-center gap-4 border-b border-line px-4 py-2 hover:bg-tint/50 max-sm:flex-wrap max-sm:gap-y-1.5';
 
 /** Everything of the site that holds media: pages first, each with a strip of what it shows. */
 export function PlacesPage() {
@@ -164,7 +166,7 @@ function RecordList({ filters }: { filters: RecordFilters }) {
 function RecordRow({ record }: { record: Records['records'][number] }) {
   const slug = useSlug();
   return (
-    <li className="flex items-center gap-4 border-b border-line px-4 py-2 hover:bg-tint/50 max-sm:flex-wrap max-sm:gap-y-1.5">
+    <li className={ROW}>
       <StandingShape standing={record.state} />
       <div className="min-w-0 flex-1 max-sm:basis-[80%]">
         <Link

@@ -74,8 +74,12 @@ export function Kinds({ draft }: { draft: Draft }) {
             <tr key={kind.kind}>
               <td className="py-1.5 pr-4 font-semibold">{kind.kind}</td>
               <td className="path py-1.5 pr-4 break-words">{kind.table}</td>
-              <td className="path py-1.5 pr-4 break-words">
-                {kind.address ?? <span className="text-soft">no page of its own</span>}
+              <td className="py-1.5 pr-4 break-words">
+                {kind.address === null ? (
+                  <span className="text-soft">no page of its own</span>
+                ) : (
+                  <span className="path">{kind.address}</span>
+                )}
               </td>
               <td className="py-1.5">
                 {kind.fields.length === 0 ? (

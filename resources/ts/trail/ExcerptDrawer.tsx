@@ -20,7 +20,9 @@ const FETCH: Record<string, string> = {
 const PANEL =
   'fixed inset-y-0 right-0 z-50 flex w-[36rem] max-w-full flex-col overflow-y-auto border-l border-line ' +
   'bg-sheet p-5 shadow-2xl';
-const CHOICE = 'flex w-full items-baseline gap-2 rounded border px-2 py-1 text-left';
+const CHOICE =
+  'flex w-full items-baseline gap-2 rounded border border-line px-2 py-1 text-left hover:border-accent ' +
+  'aria-pressed:border-accent aria-pressed:bg-tint';
 const RAW =
   'path max-h-72 overflow-auto rounded-md border border-line bg-paper p-3 leading-relaxed break-all ' +
   'whitespace-pre-wrap';
@@ -92,7 +94,7 @@ export function ExcerptDrawer({
                       type="button"
                       onClick={() => setChosen(r.id)}
                       aria-pressed={r.id === current?.id}
-                      className={`${CHOICE} ${r.id === current?.id ? 'border-accent bg-tint' : 'border-line hover:border-accent'}`}
+                      className={CHOICE}
                     >
                       <span className="w-36 shrink-0 truncate text-[0.88rem] text-soft" title={r.role}>
                         {roleWord(r.role)}

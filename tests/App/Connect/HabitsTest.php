@@ -352,6 +352,16 @@ it('proposes a map of a site whose files are called as its rows are, and named b
         ->and($uses('galleries/ovens/img_1.jpg'))
         ->toBeNull();
 
+    // Whatever its ending is.
+    $site->update(['field_map' => str_replace('recipe_{id}.jpg', 'recipe_{id}.*', $site->field_map)]);
+    file_put_contents("$this->folder/images/recipes/recipe_3.TIFF", 'new');
+    expect(SecondSite::read($site)->problem)
+        ->toBeNull()
+        ->and($uses('images/recipes/recipe_3.TIFF'))
+        ->toBe(1)
+        ->and($uses('images/recipes/recipe_2.jpg'))
+        ->toBeGreaterThan(0);
+
     // No text names it, so a plan that would write another name says why it leaves it.
     $site->update(['writes' => true]);
     Artisan::call('ylema:swap', [

@@ -56,7 +56,8 @@ it('reads each of several addresses, and writes it without touching the others',
         ['/media/a.jpg', '/media/b.jpg'],
     ],
     'Markdown in a block' => [
-        "---\nintro: |\n    Words ![x](/media/a.jpg)\n\n    - item\n\n      ![y](/media/b.jpg)\nafter: /media/c.jpg\n---\n",
+        "---\nintro: |\n    Words ![x](/media/a.jpg)\n\n    - item\n\n      ![y](/media/b.jpg)\n"
+            ."after: /media/c.jpg\n---\n",
         Notation::Markdown,
         ['/media/a.jpg', '/media/b.jpg', '/media/c.jpg'],
     ],

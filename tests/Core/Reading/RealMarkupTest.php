@@ -270,7 +270,9 @@ it('knows what is named in plain words, and fetched by nobody', function (string
     'nowhere' => ['<img src="/media/a.jpg"><p>media</p>', []],
 ]);
 
-it('looks for words and comments in damaged markup in a time that grows with its length', function (string $piece): void {
+it('looks for words and comments in damaged markup in a time that grows with its length', function (
+    string $piece,
+): void {
     $rules = new Rules(mediaFolders: ['/media/'], comments: [new CommentRule('(?<text>\{.*\})', Notation::Json)]);
     $read = static function (int $times) use ($piece, $rules): Closure {
         $text = '/media/a.jpg '.str_repeat($piece, $times);
