@@ -193,7 +193,7 @@ as_pg() {
 }
 
 choose_pg_folder() {
-  PG_DATA="$YLEMA_VAR/pg"
+  PG_DATA="${PG_FOLDER:-$YLEMA_VAR/pg}"
   if [ "$(id -u)" = 0 ]; then
     mkdir -p "$PG_DATA"
     chown postgres "$PG_DATA"
@@ -235,7 +235,7 @@ stop_pg() { [ -n "${PG_DATA:-}" ] && as_pg "$PG_BIN/pg_ctl" -D "$PG_DATA" -m fas
 
 # start_maria PORT PASSWORD: an instance of the tests' own, beside PostgreSQL's.
 start_maria() {
-  MARIA_DATA="$(dirname "$PG_DATA")/$(basename "$PG_DATA")-maria"
+  MARIA_DATA="$YLEMA_VAR/pg-maria"
   local user=() as_mysql=(setpriv --pdeathsig TERM)
   if [ "$(id -u)" = 0 ]; then
     user=(--user=mysql)
@@ -265,7 +265,7 @@ create user if not exists 'looker'@'127.0.0.1';
 alter user 'sources'@'127.0.0.1' identified by '$2';
 alter user 'looker'@'127.0.0.1' identified by '$2';
 grant all on *.* to 'sources'@'127.0.0.1';
-grant select on sources.* to 'looker'@'127.0.0.1';
+grant select on \`sources%\`.* to 'looker'@'127.0.0.1';
 drop user if exists 'root'@'localhost', 'root'@'127.0.0.1', 'root'@'::1', 'root'@'$(hostname)', ''@'localhost', ''@'$(hostname)';
 SQL
   )
@@ -274,7 +274,8 @@ SQL
   "${as_mysql[@]}" /usr/sbin/mariadbd --no-defaults --datadir="$MARIA_DATA" --port="$1" --bind-address=127.0.0.1 \
     --socket="$MARIA_DATA/maria.sock" --pid-file="$MARIA_DATA/maria.pid" --init-file="$init" --skip-name-resolve \
     --max-allowed-packet=256M --innodb-log-file-size=600M --innodb-flush-log-at-trx-commit=0 --skip-log-bin >"$YLEMA_VAR/log/maria.log" 2>&1 9>&- &
-  PIDS+=($!)
+  MARIA_PID=$!
+  PIDS+=("$MARIA_PID")
   local i
   for i in $(seq 1 150); do
     MYSQL_PWD="$2" mariadb-admin --no-defaults -h 127.0.0.1 -P "$1" -u sources ping >/dev/null 2>&1 && return
@@ -293,6 +294,22 @@ need_port() {
     sleep 0.2
   done
   fail "port $1 (for $2) is in use. Stop what listens there, or choose others with --port."
+}
+
+# take_ports FROM: says the first of ten ports in a row that nobody listens at, and that no other run has taken. A run
+# has them as long as it holds the lock, also before its servers are up.
+take_ports() {
+  local base port
+  for base in $(seq "$1" 10 $(($1 + 990))); do
+    { exec 7>>"/tmp/ylema-ports-$base"; } 2>/dev/null || continue
+    flock -n 7 || continue
+    for port in $(seq "$base" $((base + 9))); do
+      ! (exec 3<>"/dev/tcp/127.0.0.1/$port") 2>/dev/null || continue 2
+    done
+    PORTS=$base
+    return
+  done
+  fail "no ten ports in a row are free from $1 on. Stop some of what listens there."
 }
 
 need_web_ports() {
@@ -352,10 +369,13 @@ make_databases() {
 
 # The pictures are drawn once a checkout and copied for each run, since a swap changes them.
 draw_demo() {
-  export DRAWN="$ROOT/var/drawn"
   own_drawn
-  [ -s "$DRAWN/ground-truth.json" ] || say "Drawing the demo's pictures and writing its content (about a minute)"
+  [ -s "$ROOT/var/drawn/ground-truth.json" ] || say "Drawing the demo's pictures and writing its content (about a minute)"
   generate_demo "$@" || fail "the demo could not be drawn; the lines above say why."
+}
+
+copy_demo() {
+  export DRAWN="$ROOT/var/drawn"
   if [ ! -d "$YLEMA_VAR/site" ]; then
     rm -rf "$YLEMA_VAR/former" "$YLEMA_VAR/foreign"
     as_app cp -rp "$DRAWN/site" "$YLEMA_VAR/site.part"
@@ -407,17 +427,21 @@ start_workers() {
   local n
   for n in $(seq 1 "${1:-2}"); do
     launch "$YLEMA_VAR/log/worker-$n.log" "$ROOT/etc/keep" sh -c \
-      'php "$1/artisan" ylema:recover --quiet; exec php "$1/artisan" queue:work --sleep=0.2 --tries=3 --timeout=3600 --max-time=3600' sh "$ROOT"
+      'php "$1/artisan" ylema:recover --quiet; exec php "$1/artisan" queue:work --sleep=0.5 --tries=3 --timeout=3600 --max-time=3600' sh "$ROOT"
   done
 }
 
 # Once a minute: takes up what a killed process left, also when no worker is started anew.
 start_schedule() { launch "$YLEMA_VAR/log/schedule.log" "$ROOT/etc/keep" php "$ROOT/artisan" schedule:work; }
 
-stop_all() {
-  trap - EXIT INT TERM
+stop_children() {
   local pid
   for pid in "${PIDS[@]:-}"; do [ -n "$pid" ] && kill "$pid" 2>/dev/null || true; done
   for pid in "${PIDS[@]:-}"; do [ -n "$pid" ] && wait "$pid" 2>/dev/null || true; done
+}
+
+stop_all() {
+  trap - EXIT INT TERM
+  stop_children
   stop_pg
 }

@@ -13,15 +13,9 @@ use App\Models\Site;
 use App\Models\User;
 use App\Plans\ChosenPlaces;
 use App\Plans\PlanDesk;
-use App\Reading\ReadSite;
 use Illuminate\Foundation\Testing\TestCase;
-use Illuminate\Support\Facades\Artisan;
-use Illuminate\Support\Facades\DB;
-use Illuminate\Support\Facades\Storage;
 use PDO;
-use RuntimeException;
 use Standin\Content\Catalogue;
-use Standin\Content\Generator;
 use Standin\Content\Scenario;
 use Ylema\Swap\Manner;
 use Ylema\Swap\SwapPlanner;
@@ -44,22 +38,13 @@ abstract class AppTestCase extends TestCase
 
     private static ?PDO $content = null;
 
-    private static bool $kept = false;
-
     private static ?Scenario $planted = null;
 
     public function createApplication()
     {
+        Surroundings::own();
         $app = require __DIR__.'/../../bootstrap/app.php';
         $app->make(\Illuminate\Contracts\Console\Kernel::class)->bootstrap();
-        config([
-            'demo.dsn' => str_replace('dbname=korrinbay', 'dbname=korrinbay_app', (string) config('demo.dsn')),
-            'demo.folder' => self::folder().'/site',
-            // Nothing listens there: the demo that the browser tests look at has other content.
-            'demo.site_port' => 1,
-            'demo.former_port' => 1,
-            'demo.foreign_port' => 1,
-        ]);
 
         return $app;
     }
@@ -68,7 +53,8 @@ abstract class AppTestCase extends TestCase
     {
         parent::setUp();
         if (! self::$ready) {
-            $this->layOut();
+            self::$content = null;
+            FirstDay::lay(self::planted());
             self::$ready = true;
         }
     }
@@ -89,73 +75,7 @@ abstract class AppTestCase extends TestCase
 
     public static function folder(): string
     {
-        return (getenv('YLEMA_VAR') ?: throw new RuntimeException('Run the tests with bin/test.')).'/app';
-    }
-
-    /** Laid out and read once; after that, both databases are copies of what that left. */
-    private function layOut(): void
-    {
-        $folder = escapeshellarg(self::folder().'/site');
-        // Hard links: writing goes beside and renames, so the drawn originals are never touched.
-        shell_exec(
-            "rm -rf $folder && mkdir -p "
-                .escapeshellarg(self::folder())
-                .' && cp -al '
-                .escapeshellarg(dirname(__DIR__, 2).'/var/drawn/site')
-                ." $folder",
-        );
-        // What rested in another test's demo rests in none of the next one's.
-        foreach (['rest', 'bags'] as $disk) {
-            foreach (Storage::disk($disk)->directories() as $folder) {
-                Storage::disk($disk)->deleteDirectory($folder);
-            }
-        }
-        if (self::$kept) {
-            $this->restore();
-
-            return;
-        }
-        self::$content = null;
-        DB::disconnect();
-        Artisan::call('migrate:fresh', ['--force' => true]);
-        (new Generator(self::folder()))->write(self::planted(), self::content());
-        Artisan::call('ylema:demo');
-        app(ReadSite::class)->begin($this->site(), null);
-        $state = $this->site()->readings()->orderByDesc('id')->first();
-        if ($state?->state->value !== 'done') {
-            throw new RuntimeException('The demo could not be read: '.($state->problem ?? 'no reading'));
-        }
-        $this->keep();
-    }
-
-    private function keep(): void
-    {
-        $this->copyDatabases('', '_first');
-        self::$kept = true;
-    }
-
-    private function restore(): void
-    {
-        $this->copyDatabases('_first', '');
-    }
-
-    private function copyDatabases(string $from, string $to): void
-    {
-        self::$content = null;
-        DB::disconnect();
-        gc_collect_cycles();
-        $server = config('database.connections.pgsql');
-        $admin = new PDO(
-            "pgsql:host={$server['host']};port={$server['port']};dbname=postgres",
-            $server['username'],
-            $server['password'],
-            [PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION],
-        );
-        foreach (['ylema_app' => $server['username'], 'korrinbay_app' => config('demo.user')] as $name => $owner) {
-            $admin->exec("drop database if exists $name$to with (force)");
-            $admin->exec("select pg_terminate_backend(pid) from pg_stat_activity where datname = '$name$from'");
-            $admin->exec("create database $name$to template $name$from owner $owner strategy file_copy");
-        }
+        return Surroundings::own()->folder().'/app';
     }
 
     /** What the generator planted, written down as it planted it. */

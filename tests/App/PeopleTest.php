@@ -80,7 +80,7 @@ it('sets a password anew from standard input, without mail', function (): void {
         [['pipe', 'r'], ['pipe', 'w'], ['redirect', 1]],
         $pipes,
         base_path(),
-        [...getenv(), 'DB_DATABASE' => 'ylema_app'],
+        getenv(),
     );
     fwrite($pipes[0], "a long new password\n");
     fclose($pipes[0]);
@@ -243,7 +243,7 @@ it('lets no two owners send each other away at one moment', function (): void {
         [1 => ['file', '/dev/null', 'w'], 2 => ['file', '/dev/null', 'w']],
         $pipes,
         base_path(),
-        [...getenv(), 'DB_DATABASE' => 'ylema_app'],
+        getenv(),
     ), [$one, $two]);
     $ends = array_map(proc_close(...), $processes);
     sort($ends);

@@ -309,7 +309,7 @@ it('leaves a change to the worker that has it already', function (): void {
         ->and($change->steps()->where('state', 'pending')->count())
         ->toBe(25);
     $other = null;
-    for ($i = 0; $i < 100 && ! WorkLock::isFree(WorkLock::CHANGE, $change->id); $i++) {
+    for ($i = 0; $i < 3000 && ! WorkLock::isFree(WorkLock::CHANGE, $change->id); $i++) {
         usleep(20_000);
     }
     app(Journal::class)->work($change);

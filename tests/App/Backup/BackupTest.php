@@ -158,14 +158,14 @@ it('keeps as many in a folder as it is told to', function (): void {
 it('waits for the batch that a change is at, and no longer', function (): void {
     $change = new PDO(
         'pgsql:host='.config('database.connections.pgsql.host').';port='.config('database.connections.pgsql.port')
-            .';dbname=ylema_app',
+            .';dbname='.config('database.connections.pgsql.database'),
         config('database.connections.pgsql.username'),
         config('database.connections.pgsql.password'),
     );
     $change->query('select pg_advisory_lock_shared(22871, 0)');
     $backup = OtherInstallation::ofTests('ylema:backup', $this->file);
     $backup->start();
-    for ($i = 0; $i < 50 && waiting() === 0; $i++) {
+    while (waiting() === 0 && $backup->isRunning()) {
         usleep(100_000);
     }
     expect(waiting())->toBe(1)->and($backup->isRunning())->toBeTrue()->and(file_exists($this->file))->toBeFalse();
@@ -175,5 +175,8 @@ it('waits for the batch that a change is at, and no longer', function (): void {
 
 function waiting(): int
 {
-    return (int) DB::selectOne("select count(*) as n from pg_locks where locktype = 'advisory' and not granted")->n;
+    return (int) DB::selectOne(
+        "select count(*) as n from pg_locks where locktype = 'advisory' and not granted"
+            .' and database = (select oid from pg_database where datname = current_database())',
+    )->n;
 }

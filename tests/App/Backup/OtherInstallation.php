@@ -7,22 +7,24 @@ namespace Tests\App\Backup;
 use Illuminate\Support\Facades\DB;
 use PDO;
 use Symfony\Component\Process\Process;
+use Tests\App\Surroundings;
 
 /** A second installation beside that of the tests: its own folder, its own key, its own database. */
 final readonly class OtherInstallation
 {
-    private const DATABASE = 'ylema_other';
+    private string $name;
 
     public function __construct(private string $folder)
     {
+        $this->name = Surroundings::own()->named('ylema_other');
         shell_exec('rm -rf '.escapeshellarg($folder));
         mkdir("$folder/storage/framework/cache/data", 0700, true);
         mkdir("$folder/storage/framework/views", 0700, true);
         $settings = (string) file_get_contents(getenv('YLEMA_VAR').'/.env');
         $key = 'APP_KEY=base64:'.base64_encode(random_bytes(32));
         file_put_contents("$folder/.env", preg_replace('~^APP_KEY=.*$~m', $key, $settings));
-        DB::statement('drop database if exists '.self::DATABASE.' with (force)');
-        DB::statement('create database '.self::DATABASE);
+        DB::statement("drop database if exists $this->name with (force)");
+        DB::statement("create database $this->name");
         $this->run('migrate', '--force');
     }
 
@@ -38,7 +40,7 @@ final readonly class OtherInstallation
         return new Process(
             [PHP_BINARY, base_path('artisan'), ...$arguments],
             base_path(),
-            ['DB_DATABASE' => 'ylema_app', 'LOG_CHANNEL' => 'stderr'],
+            ['LOG_CHANNEL' => 'stderr'],
             null,
             120,
         );
@@ -54,7 +56,7 @@ final readonly class OtherInstallation
     {
         return new PDO(
             'pgsql:host='.config('database.connections.pgsql.host').';port='.config('database.connections.pgsql.port')
-                .';dbname='.self::DATABASE,
+                .";dbname=$this->name",
             config('database.connections.pgsql.username'),
             config('database.connections.pgsql.password'),
             [PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION],
@@ -76,7 +78,7 @@ final readonly class OtherInstallation
         return new Process(
             [PHP_BINARY, base_path('artisan'), ...$arguments],
             base_path(),
-            ['DB_DATABASE' => self::DATABASE, 'YLEMA_VAR' => $this->folder, 'LOG_CHANNEL' => 'stderr'],
+            ['DB_DATABASE' => $this->name, 'YLEMA_VAR' => $this->folder, 'LOG_CHANNEL' => 'stderr'],
             null,
             120,
         );

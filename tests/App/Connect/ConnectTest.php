@@ -12,6 +12,7 @@ use Illuminate\Support\Facades\DB;
 use Symfony\Component\Yaml\Yaml;
 use Tests\App\Connect\SecondSite;
 use Tests\App\Sources\SshServer;
+use Tests\App\Surroundings;
 use Ylema\Move\MovePlanner;
 use Ylema\Move\MoveRequest;
 
@@ -31,7 +32,7 @@ beforeEach(function (): void {
             'engine' => 'MariaDB',
             'host' => '127.0.0.1',
             'port' => SecondSite::port(),
-            'database' => 'sources',
+            'database' => Surroundings::own()->named('sources'),
             'user' => 'sources',
             'password_from' => 'MARIA_PASSWORD',
         ],

@@ -10,6 +10,7 @@ use App\Support\WorkLock;
 use Illuminate\Support\Facades\DB;
 use Tests\App\Connect\SecondSite;
 use Tests\App\Sources\SshServer;
+use Tests\App\Surroundings;
 
 /*
  * A site is connected in the browser, in steps that can be left and taken up again.
@@ -26,7 +27,7 @@ beforeEach(function (): void {
         'engine' => 'mariadb',
         'host' => '127.0.0.1',
         'port' => SecondSite::port(),
-        'database' => 'sources',
+        'database' => Surroundings::own()->named('sources'),
         'user' => 'sources',
         'password' => (string) getenv('MARIA_PASSWORD'),
         'files' => $this->folder,

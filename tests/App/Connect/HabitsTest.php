@@ -152,7 +152,7 @@ it('swaps what is a part of the key of a row that ties it, and undoes it', funct
 it('proposes a map where paths stand in three columns, ids in arrays, and pages below a folder of no column', function (
 ): void {
     $connection = [
-        'dsn' => preg_replace('~dbname=\w+~', 'dbname=korrinbay_other', (string) config('demo.dsn')),
+        'dsn' => SecondSite::postgres(),
         'user' => (string) config('demo.user'),
         'password' => (string) config('demo.password'),
     ];
@@ -174,7 +174,7 @@ it('proposes a map where paths stand in three columns, ids in arrays, and pages 
 
 it('proposes a map of a site whose files are met by their numbers, and whose words stand in json', function (): void {
     $connection = [
-        'dsn' => preg_replace('~dbname=\w+~', 'dbname=korrinbay_other', (string) config('demo.dsn')),
+        'dsn' => SecondSite::postgres(),
         'user' => (string) config('demo.user'),
         'password' => (string) config('demo.password'),
     ];

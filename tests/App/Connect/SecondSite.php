@@ -11,6 +11,7 @@ use Illuminate\Support\Facades\DB;
 use PDO;
 use RuntimeException;
 use Standin\Mill\Mill;
+use Tests\App\Surroundings;
 
 /** A second site that a test connects, and what a reading of it found. */
 final class SecondSite
@@ -59,6 +60,18 @@ final class SecondSite
         $mill->draw($folder);
 
         return $mill;
+    }
+
+    /** A database in PostgreSQL beside that of the demo, for sites of other makers; made when it is asked for first. */
+    public static function postgres(): string
+    {
+        $name = Surroundings::own()->named('korrinbay_other');
+        $server = Surroundings::server();
+        if ($server->query("select 1 from pg_database where datname = '$name'")->fetchColumn() === false) {
+            $server->exec("create database $name owner ".config('demo.user'));
+        }
+
+        return (string) preg_replace('~dbname=\w+~', "dbname=$name", (string) config('demo.dsn'));
     }
 
     /** Where MariaDB listens. */

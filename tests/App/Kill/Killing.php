@@ -151,7 +151,6 @@ final class Killing
             null,
             [
                 ...getenv(),
-                'DB_DATABASE' => 'ylema_app',
                 'APP_ENV' => 'testing',
                 'CACHE_STORE' => 'array',
                 'QUEUE_CONNECTION' => 'sync',
@@ -180,7 +179,7 @@ final class Killing
     /** What the databases still did for the killed process ends with its connections. */
     private function wait(Change $change): void
     {
-        for ($i = 0; $i < 200 && ! \App\Support\WorkLock::isFree(\App\Support\WorkLock::CHANGE, $change->id); $i++) {
+        for ($i = 0; $i < 6000 && ! \App\Support\WorkLock::isFree(\App\Support\WorkLock::CHANGE, $change->id); $i++) {
             usleep(10_000);
         }
     }
