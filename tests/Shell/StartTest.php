@@ -74,11 +74,26 @@ it('leaves nothing that keeps it from starting again when it is killed', functio
             ),
         ),
     );
-    for ($i = 0; $i < 60 && $left() > 0; $i++) {
+    for ($i = 0; $i < 600 && $left() > 0; $i++) {
         usleep(50_000);
     }
     [$again, $says] = shell('exec 9>"$YLEMA_VAR/run/lock"; flock -n 9 || fail "it is running already"', $this->root);
     expect([$code, $left(), $again, $says])->toBe([9, 0, 0, '']);
+});
+
+it('takes ports that are free, and that nobody else has taken', function (): void {
+    $busy = stream_socket_server('tcp://127.0.0.1:0') ?: throw new RuntimeException('No port is free.');
+    $port = (int) substr((string) stream_socket_get_name($busy, false), strlen('127.0.0.1:'));
+    // Taken by the one as long as it runs, so that the other goes on to the next ten.
+    $second = 'source bin/lib.sh; take_ports '.($port - 3).'; echo $PORTS';
+    [$code, $says] = shell('take_ports '.($port - 3)."; echo \$PORTS; bash -c '$second' 7>&-", $this->root);
+    [$one, $other] = [...array_map(intval(...), explode("\n", $says)), 0, 0];
+    expect($code)
+        ->toBe(0, $says)
+        ->and($one)
+        ->toBeGreaterThan($port)
+        ->and($other)
+        ->toBeGreaterThanOrEqual($one + 10);
 });
 
 it('keeps what it writes to itself', function (): void {
