@@ -26,8 +26,11 @@ final readonly class Operation
     /** @return array<string, self> by "GET /sites" */
     public static function all(): array
     {
+        static $all = [];
+        if ($all !== []) {
+            return $all;
+        }
         $api = Yaml::parseFile(dirname(__DIR__, 3).'/resources/openapi.yaml');
-        $all = [];
         foreach ($api['paths'] as $path => $item) {
             foreach (['get', 'post', 'patch', 'put', 'delete'] as $method) {
                 if (! isset($item[$method])) {

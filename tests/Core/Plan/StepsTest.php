@@ -143,7 +143,7 @@ it('counts references, and not the lengths that are mended for them', function (
 
 it('packs any bytes into what JSON can hold', function (string $bytes): void {
     expect(Bytes::unpack(json_decode(json_encode(Bytes::pack($bytes), JSON_THROW_ON_ERROR), true)))->toBe($bytes);
-})->with(['', 'plain', 'ü 🦆', "\0", "a\xFFb", str_repeat("\x80", 100)]);
+})->with(['', 'plain', 'ü 🦆', 'nought' => "\0", 'no text' => "a\xFFb", 'long' => str_repeat("\x80", 100)]);
 
 it('makes nothing of what it never packed', function (mixed $packed): void {
     expect(Bytes::unpack($packed))->toBe('');
