@@ -22,7 +22,8 @@ final class Loopback
         for ($try = 0; $try < self::TRIES; $try++) {
             $port = self::freePort();
             $process = proc_open(
-                [PHP_BINARY, '-S', "127.0.0.1:$port", $script],
+                // What a test writes anew is run anew, however long ago it was run before.
+                [PHP_BINARY, '-d', 'opcache.revalidate_freq=0', '-S', "127.0.0.1:$port", $script],
                 [1 => ['file', '/dev/null', 'w'], 2 => ['file', '/dev/null', 'w']],
                 $pipes,
                 null,
@@ -72,8 +73,10 @@ final class Loopback
 
     public function end(): void
     {
-        // Its workers are of its group of children, and end with their parent's socket.
         $pid = proc_get_status($this->process)['pid'];
+        // It may be about to make its workers, which would outlive it: held still, it makes none, and those that are
+        // there can be counted.
+        posix_kill($pid, SIGSTOP);
         foreach (explode("\n", trim((string) shell_exec("pgrep -P $pid"))) as $worker) {
             if ($worker !== '') {
                 posix_kill((int) $worker, SIGKILL);
