@@ -22,6 +22,8 @@ final class Chromium
         '--disable-sync',
         '--disable-dev-shm-usage',
         '--force-prefers-reduced-motion',
+        // A page that was left is gone: kept for a way back, it would go on taking memory and time.
+        '--disable-features=BackForwardCache',
     ];
 
     /** @param  list<string>  $more arguments */

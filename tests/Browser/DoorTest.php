@@ -67,15 +67,12 @@ it('runs as nobody who could do more than its work', function (): void {
 
 it('names no password where all on the machine can read it', function (): void {
     $secrets = [self::setting('DB_PASSWORD'), self::setting('CONTENT_PASSWORD')];
-    $seen = 0;
-    foreach (glob('/proc/[0-9]*/cmdline') ?: [] as $file) {
-        $line = str_replace("\0", ' ', (string) @file_get_contents($file));
-        $seen += $line === '' ? 0 : 1;
-        foreach ($secrets as $secret) {
-            expect(str_contains($line, $secret))->toBeFalse();
-        }
+    // Processes come and go while they are listed, which ps takes as it comes.
+    $lines = explode("\n", trim((string) shell_exec('ps -e -ww -o args=')));
+    foreach ($secrets as $secret) {
+        expect(array_filter($lines, static fn (string $line): bool => str_contains($line, $secret)))->toBe([]);
     }
-    expect($seen)->toBeGreaterThan(5);
+    expect(count($lines))->toBeGreaterThan(5);
 });
 
 it('shows pictures, and breaks no rule of its own policy', function (string $path): void {

@@ -95,9 +95,13 @@ final class FetchJudge
         $this->browser->get($this->origin.$path);
         $requested = [];
         // Until nothing more is asked for; style sheets and lazy pictures come late.
-        for ($quiet = 0, $turns = 0; $quiet < 3 && $turns < 40; $turns++) {
+        for ($quiet = 0, $turns = 0; $quiet < 3 && $turns < 200; $turns++) {
             usleep(150_000);
-            $quiet++;
+            $isLoaded = $this->browser->executeScript(
+                'return document.readyState === "complete" && [...document.images].every((picture) => '
+                    .'picture.complete || picture.loading === "lazy")',
+            );
+            $quiet += $isLoaded ? 1 : 0;
             foreach ($this->browser->manage()->getLog('performance') as $entry) {
                 $message = json_decode($entry['message'], true)['message'] ?? [];
                 if (($message['method'] ?? '') !== 'Network.requestWillBeSent') {

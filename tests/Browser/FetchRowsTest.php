@@ -90,7 +90,19 @@ it('says of each place what Chromium does with it', function (): void {
             file_put_contents("$folder/$n.html", "<!DOCTYPE html>$placed");
             $this->driver()->get($server->origin()."/$n/");
         }
-        sleep(2);
+        // What comes late has come when nothing more does.
+        [$size, $quiet] = [0, 0];
+        $this->await(
+            function () use ($folder, &$size, &$quiet): bool {
+                clearstatcache();
+                $quiet = $size === filesize("$folder/asked") ? $quiet + 1 : 0;
+                $size = filesize("$folder/asked");
+
+                return $quiet > 12;
+            },
+            'it goes on asking',
+            60,
+        );
         $asked = array_flip(explode("\n", (string) file_get_contents("$folder/asked")));
         expect(count($asked))->toBeGreaterThan(35);
         $differ = [];

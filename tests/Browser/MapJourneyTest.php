@@ -17,8 +17,11 @@ it('tries a map while it is written, takes it, and takes the one of before back'
     };
     $this->signIn('owner');
     $this->see('korrinbay.example');
-    usleep(500_000);
-    $this->driver()->executeScript("document.querySelector('header button[aria-haspopup=dialog]').focus()");
+    $isFocused = fn (): bool => $this->driver()->executeScript(
+        "const site = document.querySelector('header button[aria-haspopup=dialog]'); site.focus();"
+            .'return document.activeElement === site',
+    );
+    $this->await($isFocused, 'the name of the site takes no focus');
     $keys(WebDriverKeys::ENTER);
     $this->button('How it is read: the field map')->click();
     $this->see('64 pages', 30);
@@ -28,6 +31,7 @@ it('tries a map while it is written, takes it, and takes the one of before back'
     // A word is offered, and taken by a key; what is wrong is marked at its line and said below.
     $atTheEnd('redir');
     $this->css('.cm-tooltip-autocomplete');
+    // The editor takes no keys for what it offers in the first moment, so that nobody chooses what they never saw.
     usleep(200_000);
     $keys(WebDriverKeys::ENTER);
     $this->see('redirects:');

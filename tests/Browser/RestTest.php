@@ -15,7 +15,8 @@ function pageSeconds(object $test): float
 
 it('takes no processor time with any view once it is loaded', function (): void {
     $this->signIn('maintainer');
-    $this->tools()->execute('Performance.enable');
+    // In processor time: by the clock, a page is at work as long as something else has the processor.
+    $this->tools()->execute('Performance.enable', ['timeDomain' => 'threadTicks']);
     $id = $this->itemId('media/people/maren-oake.jpg');
     $item = "media/$id";
     $views = ['desk', 'media', 'media?as=sheet', $item, "$item/swap", 'places', 'repairs', 'resting', 'changes'];
@@ -36,8 +37,7 @@ it('takes no processor time with any view once it is loaded', function (): void 
         );
         // An answer may still be on its way when the pictures are there; a page that never rests fails each time.
         $share = 1.0;
-        for ($try = 0; $try < 3 && $share >= 0.03; $try++) {
-            sleep(1);
+        for ($try = 0; $try < 4 && $share >= 0.03; $try++) {
             $before = pageSeconds($this);
             sleep(3);
             $share = (pageSeconds($this) - $before) / 3;
@@ -50,10 +50,11 @@ it('answers keys in the ledger at once', function (): void {
     $this->signIn('maintainer');
     $this->visit('/korrin-bay/media');
     $this->see('Tab icon');
-    $started = microtime(true);
+    $this->tools()->execute('Performance.enable', ['timeDomain' => 'threadTicks']);
+    $before = pageSeconds($this);
     $this->driver()->findElement(WebDriverBy::tagName('body'))->sendKeys('/');
     $this->driver()->switchTo()->activeElement()->sendKeys('tide table')->sendKeys(WebDriverKeys::ARROW_DOWN);
-    expect(microtime(true) - $started)->toBeLessThan(4.0);
+    expect(pageSeconds($this) - $before)->toBeLessThan(2.0);
 });
 
 it('opens a plan of 10,000 steps at once, and shows it page by page', function (): void {
@@ -80,11 +81,11 @@ it('opens a plan of 10,000 steps at once, and shows it page by page', function (
     );
     try {
         $this->signIn('viewer');
-        $started = microtime(true);
+        $this->tools()->execute('Performance.enable', ['timeDomain' => 'threadTicks']);
         $this->visit("/korrin-bay/plans/$plan");
         $this->see('10,000 steps');
-        expect(microtime(true) - $started)
-            ->toBeLessThan(6.0)
+        expect(pageSeconds($this))
+            ->toBeLessThan(3.0)
             ->and($this->text())
             ->toContain('Somebody was there.')
             ->and($this->text())

@@ -173,8 +173,12 @@ it('keeps what is chosen while a file is on its way, and brings nobody back who 
     $this->see('Sending…');
     $this->button('Leave')->click();
     $this->see('Swap this file');
-    // Longer than the answer took: nothing is to be seen of it, which is the point.
-    sleep(3);
+    // Once the answer is there, nothing is to be seen of it, which is the point.
+    $isAnswered = fn (): bool => $this->driver()->executeScript(
+        'return performance.getEntriesByType("resource").some((entry) => entry.name.includes("/uploads"))',
+    );
+    $this->await($isAnswered, 'the upload is not answered', 30);
+    $this->driver()->executeAsyncScript('requestAnimationFrame(() => requestAnimationFrame(arguments[0]))');
     expect($this->driver()->getCurrentURL())->not->toContain('upload');
     $onTheWay(0);
     unlink($file);
