@@ -348,7 +348,8 @@ SITE_PORT=$SITE_PORT
 FORMER_PORT=$FORMER_PORT
 FOREIGN_PORT=$FOREIGN_PORT
 ENV
-  )
+  # Nobody guesses the passwords of a test, and it signs in a hundred times.
+  [ "${YLEMA_ENV:-demo}" != testing ] || echo BCRYPT_ROUNDS=4 >>"$YLEMA_VAR/.env")
   [ "$(id -u)" != 0 ] || chown ylema:ylema "$YLEMA_VAR/.env"
 }
 

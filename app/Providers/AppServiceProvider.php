@@ -52,8 +52,18 @@ final class AppServiceProvider extends ServiceProvider
 
     public function boot(): void
     {
-        // What a job leaves in cycles holds files and connections, of which a worker would gather hundreds.
-        Queue::looping(static fn (): int => gc_collect_cycles());
+        // What a job leaves in cycles holds files and connections, of which a worker would gather hundreds. One that
+        // only asks for work leaves nothing, and asks twice a second.
+        $hasWorked = false;
+        Queue::before(static function () use (&$hasWorked): void {
+            $hasWorked = true;
+        });
+        Queue::looping(static function () use (&$hasWorked): void {
+            if ($hasWorked) {
+                $hasWorked = false;
+                gc_collect_cycles();
+            }
+        });
 
         // A forgotten eager load would become a query in a loop; better that it fails where it is written.
         Model::preventLazyLoading(config('app.env') !== 'production');

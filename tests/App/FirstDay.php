@@ -92,8 +92,6 @@ final class FirstDay
     private static function copy(callable $names): void
     {
         DB::disconnect();
-        // Whoever holds a connection holds it in a cycle.
-        gc_collect_cycles();
         $server = Surroundings::server();
         foreach (self::DATABASES as $name) {
             [$from, $to] = $names($name);
