@@ -68,7 +68,7 @@ line() {
     trap - EXIT INT TERM
     export TMPDIR="$ASIDE" leader=$BASHPID
     # Killed, bin/test can end nobody any more; what it began would go on and keep the next one from starting.
-    (tail --pid=$$ -f /dev/null; kill -TERM -- "-$leader") &
+    (trap 'kill $!; exit 0' TERM; tail --pid=$$ -f /dev/null & wait $!; kill -TERM -- "-$leader") </dev/null >/dev/null 2>&1 &
     watch=$!
     for name in "${wanted[@]}"; do part "$name"; done
     kill "$watch"
@@ -115,13 +115,14 @@ sum_up() {
 # The closing lines of the part's own runner.
 counts() {
   local said
-  said="$(sed 's/\x1b\[[0-9;]*m//g' "$REPORT/$1.log" 2>/dev/null | grep -E '^ *(Tests|Duration):? +' | tail -n 2)"
+  said="$(sed 's/\x1b\[[0-9;]*m//g' "$REPORT/$1.log" 2>/dev/null | grep -E '^ *(Tests|Duration):? +' | tail -n 2 || true)"
   [ -z "$said" ] || printf '\n%s\n%s\n' "$1" "$said"
 }
 
 failures() {
   local said=''
-  [ ! -s "$REPORT/$1.xml" ] || said="$(php "$ROOT/tests/report.php" failures "$REPORT/$1.xml")"
+  [ ! -s "$REPORT/$1.failed" ] || said="$(cat "$REPORT/$1.failed")"
+  [ -n "$said" ] || [ ! -s "$REPORT/$1.xml" ] || said="$(php "$ROOT/tests/report.php" failures "$REPORT/$1.xml")"
   # What is no test wrote nothing down but what it printed last.
   [ -n "$said" ] || said="$(tail -n 40 "$REPORT/$1.log" 2>/dev/null || echo 'It did not come to its end.')"
   printf '%s\n' "$said"
@@ -206,36 +207,39 @@ pest() {
   return $code
 }
 
-part_lint_changed() {
-  local failed=0 php ts
-  mapfile -t php < <(changed php)
-  mapfile -t ts < <(changed ts)
-  if [ ${#php[@]} -gt 0 ]; then
-    say "Pint"; php "${QUICK[@]}" vendor/bin/pint --test "${php[@]}" || failed=1
-    say "PHPStan"
-    ! changed php | grep -q '^core/' || php "${QUICK[@]}" vendor/bin/phpstan analyse --no-progress || failed=1
-    ! changed php | grep -qE '^(app|standin|config|routes|database)/' || php "${QUICK[@]}" vendor/bin/phpstan analyse -c phpstan-app.neon --no-progress || failed=1
-  fi
-  if [ ${#ts[@]} -gt 0 ]; then
-    say "ESLint"; node_modules/.bin/eslint "${ts[@]}" || failed=1
-    say "Prettier"; node_modules/.bin/prettier --check "${ts[@]}" || failed=1
-    say "TypeScript"; npm run --silent types || failed=1
-  fi
-  return $failed
+# tool NAME COMMAND…: one of several that all have their say; what a failing one said is kept for the end.
+tool() {
+  local name=$1 said="$REPORT/tool" code=0
+  shift
+  say "$name"
+  ("$@") >"$said" 2>&1 || code=$?
+  cat "$said"
+  [ "$code" != 0 ] || return 0
+  { printf '%s\n' "$name"; tail -n 40 "$said"; } >>"$REPORT/lint.failed"
+  LINT_FAILED=1
 }
 
 part_lint() {
-  local failed=0
-  if [ -n "$SINCE" ]; then part_lint_changed; return; fi
-  say "PHPStan"
-  php "${QUICK[@]}" vendor/bin/phpstan analyse --no-progress || failed=1
-  php "${QUICK[@]}" vendor/bin/phpstan analyse -c phpstan-app.neon --no-progress || failed=1
-  say "Pint"; php "${QUICK[@]}" vendor/bin/pint --test || failed=1
-  say "ESLint"; npm run --silent lint || failed=1
-  say "Prettier"; npm run --silent format || failed=1
-  say "TypeScript"; npm run --silent types || failed=1
-  say "Audit"; audit_libraries || failed=1
-  return $failed
+  local php=() ts=() has_core='' has_app=''
+  LINT_FAILED=0
+  if [ -z "$SINCE" ]; then
+    has_core=1 has_app=1 ts=(resources/ts tests/Front)
+  else
+    mapfile -t php < <(changed php)
+    mapfile -t ts < <(changed ts)
+    ! changed php | grep -q '^core/' || has_core=1
+    ! changed php | grep -qE '^(app|standin|config|routes|database)/' || has_app=1
+  fi
+  [ -z "$has_core" ] || tool PHPStan php "${QUICK[@]}" vendor/bin/phpstan analyse --no-progress
+  [ -z "$has_app" ] || tool 'PHPStan, of the application' php "${QUICK[@]}" vendor/bin/phpstan analyse -c phpstan-app.neon --no-progress
+  [ -n "$SINCE" ] && [ ${#php[@]} = 0 ] || tool Pint php "${QUICK[@]}" vendor/bin/pint --test "${php[@]}"
+  if [ ${#ts[@]} -gt 0 ]; then
+    tool ESLint npm run --silent lint -- "${ts[@]}"
+    tool Prettier npm run --silent format -- "${ts[@]}"
+    tool TypeScript npm run --silent types
+  fi
+  [ -n "$SINCE" ] || tool Audit audit_libraries
+  return $LINT_FAILED
 }
 
 part_front() {

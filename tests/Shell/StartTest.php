@@ -96,6 +96,33 @@ it('takes ports that are free, and that nobody else has taken', function (): voi
         ->toBeGreaterThanOrEqual($one + 10);
 });
 
+it('says the time and the counts of each part, and what failed once more at the end', function (): void {
+    copy(dirname(__DIR__, 2).'/bin/parts.sh', "$this->root/bin/parts.sh");
+    $script = <<<'SH'
+        source "$ROOT/bin/parts.sh"
+        PARTS=(core lint none) REPORT="$ROOT/report" SINCE=''
+        mkdir "$REPORT"
+        part_core() { echo '  Tests:    3 passed (4 assertions)'; echo '  Duration: 0.10s'; }
+        check() { echo "$1 looked"; fail "$1 has a fault"; }
+        part_lint() { LINT_FAILED=0; tool One check One; tool Two true; tool Three check Three; return $LINT_FAILED; }
+        has() { [ "$1" != none ]; }
+        ASIDE="$ROOT"; line core lint; await_lines; sum_up
+        SH;
+    [$code, $says] = shell($script, $this->root);
+    [$before, $after] = [...explode('FAILED: lint', $says, 2), ''];
+    expect($code)
+        ->toBe(1, $says)
+        ->and($before)
+        ->toMatch('~^core +\d+ s +\d+\.\d s$~m')
+        ->toContain("core\n  Tests:    3 passed (4 assertions)")
+        ->and($after)
+        ->toContain('One has a fault')
+        ->toContain('Three has a fault')
+        ->not->toContain('Two')
+        // What never came to its end did not pass.
+        ->toContain('FAILED: none');
+});
+
 it('keeps what it writes to itself', function (): void {
     [$code] = shell(
         'choose_user; own_var; launch "$YLEMA_VAR/log/a.log" bash -c "echo secret >\$YLEMA_VAR/storage/a"; wait',
