@@ -61,7 +61,8 @@ final class FirstDay
     private static function make(Scenario $planted): void
     {
         $server = Surroundings::server();
-        if ($server->query("select 1 from pg_database where datname = 'korrinbay_app_first'")->fetchColumn() !== false) {
+        $made = $server->query("select 1 from pg_database where datname = 'korrinbay_app_first'")->fetchColumn();
+        if ($made !== false) {
             return;
         }
         foreach (self::DATABASES as $name) {

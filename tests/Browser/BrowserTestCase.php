@@ -134,8 +134,8 @@ abstract class BrowserTestCase extends TestCase
      * @template T
      *
      * @param  callable(): T  $question asked until it answers something
-     * @param  int  $seconds of asking where nothing else runs: it is asked as often on a busy machine, where each answer
-     *       takes as much longer as what is waited for
+     * @param  int  $seconds of asking where nothing else runs: it is asked as often on a busy machine, where each
+     *       answer takes as much longer as what is waited for
      * @return T
      */
     public function await(callable $question, string $else, int $seconds = 15): mixed

@@ -35,7 +35,11 @@ it('names the slowest tests first', function (): void {
 
 it('says each failure with its reason, and nothing of what passed', function (): void {
     $says = implode("\n", script('report.php', 'failures', $this->file));
-    expect($says)->toContain('B > it writes')->toContain('Expected 1.')->toContain('at B.php:3')->not->toContain('rests');
+    expect($says)
+        ->toContain('B > it writes')
+        ->toContain('Expected 1.')
+        ->toContain('at B.php:3')
+        ->not->toContain('rests');
 });
 
 it('says nothing of a run that wrote nothing down', function (): void {
