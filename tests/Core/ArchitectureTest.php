@@ -115,8 +115,9 @@ it('asks other servers in one place only', function (): void {
         ) as $file
     ) {
         $code = (string) file_get_contents((string) $file);
-        $asks = '~\\b(?:GuzzleHttp\\\\Client|Facades\\\\Http|HttpClient|curl_\w+|f?sockopen|stream_socket_client|gethostby\w+|'
-            .'dns_\w+|SoapClient)\\b|(?:file_get_contents|fopen|copy|getimagesize)\\([\'"]https?:~';
+        $asks = '~\\b(?:GuzzleHttp\\\\Client|Facades\\\\Http|HttpClient|curl_\w+|f?sockopen|'
+            .'stream_socket_client|gethostby\w+|dns_\w+|SoapClient)\\b|'
+            .'(?:file_get_contents|fopen|copy|getimagesize)\\([\'"]https?:~';
         if (preg_match($asks, $code) === 1) {
             $asking[] = basename(dirname((string) $file));
         }
