@@ -1,0 +1,226 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Net;
+
+use Ylema\Addresses\Resolver;
+
+/**
+ * The names of all files of a site, so that a text of any length is searched for all of them at once.
+ *
+ * Each name is known by one piece of it, the one that fewest names share: a run of letters and digits, or two
+ * neighbouring characters of other scripts. A text is cut into such pieces, and only where one is known is the name
+ * around it compared. What is kept is one text for each name and one for each piece, some 150 bytes a file.
+ */
+final class FileNames
+{
+    /** Longer names than this no file system keeps. */
+    public const LONGEST = 255;
+
+    /** What is tried around one piece; names that differ in nothing else share their places. */
+    private const PAIR = 4;
+
+    /** @var array<array-key, true> */
+    private array $stems = [];
+
+    /** @var array<array-key, string> piece → packed pairs: where it stands in a name, and how long that is */
+    private array $pieces = [];
+
+    /** @var array<array-key, true> without the dot */
+    private array $endings = [];
+
+    /** @var array<array-key, true> ending in `/` */
+    private array $folders = [];
+
+    /** Whether some name has more than ASCII in it. */
+    private bool $isWide = false;
+
+    /** Whether some name is known by characters of other scripts alone. */
+    private bool $hasPairs = false;
+
+    private bool $hasBlanks = false;
+
+    /** @param  iterable<string>  $paths below the site's root */
+    public function __construct(iterable $paths)
+    {
+        foreach ($paths as $path) {
+            $fold = Resolver::fold($path);
+            $slash = strrpos($fold, '/');
+            $folder = $slash === false ? '' : substr($fold, 0, $slash + 1);
+            $name = $slash === false ? $fold : substr($fold, $slash + 1);
+            [$stem, $ending] = self::parted($name);
+            if ($stem === '' || strlen($stem) > self::LONGEST) {
+                continue;
+            }
+            $this->stems[$stem] = true;
+            if ($ending !== '') {
+                $this->endings[$ending] = true;
+            }
+            while ($folder !== '' && ! isset($this->folders[$folder])) {
+                $this->folders[$folder] = true;
+                $folder = substr($folder, (int) strpos($folder, '/') + 1);
+            }
+        }
+        $this->index();
+    }
+
+    /** @return array{string, string} a folded name's stem and ending; one that is all ending is a stem */
+    public static function parted(string $name): array
+    {
+        $dot = strrpos($name, '.');
+
+        return $dot === false || $dot === 0 ? [$name, ''] : [substr($name, 0, $dot), substr($name, $dot + 1)];
+    }
+
+    public function isEmpty(): bool
+    {
+        return $this->stems === [];
+    }
+
+    /** Whether a text must be folded beyond ASCII before it can hold each of the names. */
+    public function isWide(): bool
+    {
+        return $this->isWide;
+    }
+
+    /** Whether files here end so, or files of media do anywhere. */
+    public function knowsEnding(string $ending): bool
+    {
+        return isset($this->endings[$ending]) || Resolver::hasMediaType("a.$ending");
+    }
+
+    /** Whether files lie in a folder that is called so from any folder above it. */
+    public function knowsFolder(string $folder): bool
+    {
+        return isset($this->folders[$folder]);
+    }
+
+    /**
+     * Where names of files stand in a folded text, whatever is around them.
+     *
+     * @return iterable<array{int, string}> offset, and the stem as it is known
+     */
+    public function in(string $text): iterable
+    {
+        preg_match_all('~[a-z0-9]++~', $text, $found);
+        $words = array_intersect_key(array_flip($found[0]), $this->pieces);
+        if ($this->hasPairs && preg_match('~[\x80-\xff]~', $text) === 1) {
+            foreach (self::pairs($text) as $pair) {
+                if (isset($this->pieces[$pair])) {
+                    $words[$pair] = 0;
+                }
+            }
+        }
+        foreach ($words as $word => $_) {
+            $word = (string) $word;
+            $isPlain = ord($word[0]) < 0x80;
+            $pattern = $isPlain ? "~(?<![a-z0-9])$word(?![a-z0-9])~" : '~(?='.preg_quote($word, '~').')~';
+            preg_match_all($pattern, $text, $places, PREG_OFFSET_CAPTURE);
+            foreach ($places[0] as [, $at]) {
+                yield from $this->around($text, $at, $this->pieces[$word]);
+            }
+        }
+    }
+
+    /** @return iterable<array{int, string}> */
+    private function around(string $text, int $at, string $pairs): iterable
+    {
+        for ($i = 0, $n = strlen($pairs); $i < $n; $i += self::PAIR) {
+            /** @var array{1: int, 2: int} $pair */
+            $pair = unpack('v2', $pairs, $i);
+            $start = $at - $pair[1];
+            if ($start < 0) {
+                continue;
+            }
+            $stem = substr($text, $start, $pair[2]);
+            if (isset($this->stems[$stem])) {
+                yield [$start, $stem];
+            } elseif ($this->hasBlanks && isset($this->stems[$spaced = strtr($stem, '+', ' ')])) {
+                // A query writes a blank as a plus (URL Standard, 5.1).
+                yield [$start, $spaced];
+            }
+        }
+    }
+
+    private function index(): void
+    {
+        $counts = [];
+        foreach ($this->stems as $stem => $_) {
+            foreach (self::piecesOf((string) $stem) as $piece => $_) {
+                $counts[$piece] = ($counts[$piece] ?? 0) + 1;
+            }
+        }
+        foreach ($this->stems as $stem => $_) {
+            $stem = (string) $stem;
+            $this->hasBlanks = $this->hasBlanks || str_contains($stem, ' ');
+            $this->isWide = $this->isWide || preg_match('~[\x80-\xff]~', $stem) === 1;
+            $best = null;
+            $least = PHP_INT_MAX;
+            foreach (self::piecesOf($stem) as $piece => $at) {
+                // Short pieces are in every text, however few names have them.
+                $cost = $counts[$piece] * match (strlen((string) $piece)) {
+                    1 => 1000,
+                    2 => 50,
+                    default => 1,
+                };
+                if ($cost < $least) {
+                    [$least, $best] = [$cost, [(string) $piece, $at]];
+                }
+            }
+            if ($best === null) {
+                continue;
+            }
+            $this->hasPairs = $this->hasPairs || ord($best[0][0]) >= 0x80;
+            $pair = pack('v2', $best[1], strlen($stem));
+            $known = $this->pieces[$best[0]] ?? '';
+            if (! self::has($known, $pair)) {
+                $this->pieces[$best[0]] = $known.$pair;
+            }
+        }
+    }
+
+    private static function has(string $pairs, string $pair): bool
+    {
+        for ($at = strpos($pairs, $pair); $at !== false; $at = strpos($pairs, $pair, $at + 1)) {
+            if ($at % self::PAIR === 0) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /** @return array<array-key, int> piece → its offset in the name */
+    private static function piecesOf(string $stem): array
+    {
+        $pieces = [];
+        preg_match_all('~[a-z0-9]++~', $stem, $found, PREG_OFFSET_CAPTURE);
+        foreach ($found[0] as [$run, $at]) {
+            $pieces[$run] ??= $at;
+        }
+        foreach (self::pairs($stem) as $at => $pair) {
+            $pieces[$pair] ??= $at;
+        }
+
+        // Signs alone are a name as well.
+        return $pieces === [] ? self::signs($stem) : $pieces;
+    }
+
+    /** @return array<string, int> */
+    private static function signs(string $stem): array
+    {
+        return preg_match('~[\x80-\xff]~', $stem, $m, PREG_OFFSET_CAPTURE) === 1 ? [$m[0][0] => $m[0][1]] : [];
+    }
+
+    /** @return array<int, string> offset → two neighbouring characters beyond ASCII, or one that stands alone */
+    private static function pairs(string $text): array
+    {
+        if (preg_match_all('~(?=([^\x00-\x7f]{2}|(?<![^\x00-\x7f])[^\x00-\x7f](?![^\x00-\x7f])))~u', $text, $found,
+            PREG_OFFSET_CAPTURE) === false) {
+            return [];
+        }
+
+        return array_column($found[1], 0, 1);
+    }
+}

@@ -1,0 +1,297 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Ylema\Net;
+
+use Normalizer;
+use Ylema\Reading\Decoding;
+
+/**
+ * The net under the readers: finds in any text, whatever it is written in, what names a file of the site.
+ *
+ * A text is searched as it stands and beneath all its layers of escapes, in parts of one size, so that memory does not
+ * grow with it. Letter case and Unicode form make no difference (as in Resolver::fold()).
+ *
+ *     $net = new Net(new FileNames(['media/seal-colony.jpg']));
+ *     $net->haul('{"hero":"\/media\/Seal-Colony.jpg"}')->mentions[0]->said(); // media/seal-colony.jpg
+ */
+final readonly class Net
+{
+    /** Bytes that are searched at once; a multiple of what one character takes in any encoding. */
+    private const PART = 65_536;
+
+    /** What two parts share, so that a name on their border is whole in one of them. */
+    private const SHARED = 4096;
+
+    /** Layers of escapes in each other; content has three or four. */
+    private const LAYERS = 10;
+
+    /** Ways to read one part, over all its layers; more are made on purpose. */
+    private const WAYS = 400;
+
+    /** How far before a name its folders may begin, in bytes. */
+    private const BEFORE = 240;
+
+    /** What sizes of a picture are called behind its name, in the habits of many programs. */
+    private const SIZE = '(?:[-_.@]?@?\d(?:\.\d)?x|[-_.@][wh]?\d{1,5}(?:w|px)?(?:x\d{1,5})?'
+        .'|[-_.](?:thumb(?:nail)?|small|medium|large|scaled|mini|preview|min|cropped|crop|square|e\d{6,}))+';
+
+    /** And before it. */
+    private const SIZED = '~(?:^|[^a-z0-9\x80-\xff])(?:thumb(?:nail)?s?|tn|th|small|medium|large|mini|preview'
+        .'|[wh]?\d{1,5}(?:x\d{1,5})?)[-_.]$~';
+
+    public function __construct(private FileNames $names)
+    {
+    }
+
+    /** @param  list<array{int, int}>  $covered stretches that were read as references: offset and end, in any order */
+    public function haul(string $text, array $covered = []): Haul
+    {
+        if ($this->names->isEmpty()) {
+            return new Haul([]);
+        }
+        $found = [];
+        $left = null;
+        $length = strlen($text);
+        for ($from = 0; $from < $length; $from += self::PART - self::SHARED) {
+            $part = substr($text, $from, self::PART);
+            $to = $from + strlen($part);
+            $cuts = ($from > 0 ? [0 => true] : []) + ($to < $length ? [strlen($part) => true] : []);
+            if (! $this->part(Peeled::part($part, $from, $cuts), $found)) {
+                $left = 'It hides texts in each other in more ways than are followed.';
+            }
+            if ($to === $length) {
+                break;
+            }
+        }
+
+        return new Haul(self::open($found, $covered), $left);
+    }
+
+    /**
+     * @param  array<string, Mention>  $found
+     * @return bool whether all its layers were searched
+     */
+    private function part(Peeled $part, array &$found): bool
+    {
+        $seen = [];
+        $layer = [$part, ...Encodings::of($part, $this->names->isWide())];
+        $ways = 0;
+        for ($depth = 0; $layer !== []; $depth++) {
+            $inner = [];
+            foreach ($layer as $peeled) {
+                $key = hash('xxh128', $peeled->text);
+                if (isset($seen[$key])) {
+                    continue;
+                }
+                if (++$ways > self::WAYS) {
+                    return false;
+                }
+                $seen[$key] = true;
+                $this->search($peeled, $found);
+                $beneath = Escapes::peel($peeled);
+                foreach ($beneath as $one) {
+                    $inner[] = $one;
+                    // Bytes that percent signs say may be of any encoding.
+                    array_push($inner, ...Encodings::of($one, $this->names->isWide()));
+                }
+            }
+            if ($depth === self::LAYERS && $inner !== []) {
+                return false;
+            }
+            $layer = $inner;
+        }
+
+        return true;
+    }
+
+    /** @param  array<string, Mention>  $found */
+    private function search(Peeled $peeled, array &$found): void
+    {
+        $folded = $this->folded($peeled);
+        foreach ($this->names->in($folded->text) as [$start, $stem]) {
+            $mention = $this->mention($folded, $start, $stem);
+            if ($mention === null) {
+                continue;
+            }
+            // One place is met in several layers, and the same end beneath more of them has more of its folders.
+            $key = ($mention->start + $mention->length)." $mention->stem";
+            $known = $found[$key] ?? null;
+            if ($known === null || strlen($known->said()) < strlen($mention->said())) {
+                $found[$key] = $mention;
+            }
+        }
+    }
+
+    private function folded(Peeled $peeled): Peeled
+    {
+        $lower = strtolower($peeled->text);
+        if (! $this->names->isWide() || preg_match('~[\x80-\xff]~', $lower) !== 1) {
+            return $peeled->sameLength($lower);
+        }
+        $decoding = new Decoding($lower, 0);
+        preg_match_all('~[a-z]?[\x80-\xff]++~', $lower, $found, PREG_OFFSET_CAPTURE);
+        foreach ($found[0] as [$letters, $offset]) {
+            $composed = mb_check_encoding($letters, 'UTF-8')
+                ? mb_strtolower(self::composed($letters), 'UTF-8')
+                : $letters;
+            if ($composed !== $letters) {
+                $decoding->replace($offset, strlen($letters), $composed);
+            }
+        }
+        [$text, $breaks] = $decoding->done();
+
+        return $breaks === null ? $peeled->sameLength($lower) : $peeled->without($text, $breaks);
+    }
+
+    private static function composed(string $letters): string
+    {
+        $composed = Normalizer::normalize($letters, Normalizer::FORM_C);
+
+        return is_string($composed) ? $composed : $letters;
+    }
+
+    private function mention(Peeled $in, int $start, string $stem): ?Mention
+    {
+        $text = $in->text;
+        $end = $start + strlen($stem);
+        $isSize = false;
+        if (! self::begins($text, $start)) {
+            if (preg_match(self::SIZED, substr($text, max(0, $start - 20), min(20, $start))) !== 1) {
+                return null;
+            }
+            $isSize = true;
+        }
+        $behind = substr($text, $end, 64);
+        $ending = '';
+        // Its ending, also behind a size, and also with another behind it: `seal.w640.jpg`, `seal.jpg.webp`.
+        if (
+            preg_match('~^(?<size>'.self::SIZE.')?\.(?<ending>[a-z0-9]{1,10})(?![a-z0-9])~', $behind, $m) === 1
+            && $this->names->knowsEnding($m['ending'])
+        ) {
+            $isSize = $isSize || $m['size'] !== '';
+            $ending = $m['ending'];
+            $end += strlen($m[0]);
+        } elseif (preg_match('~^(?:[a-z0-9]|[-_.]+[a-z0-9])~', $behind) === 1 || self::isLetter($behind)) {
+            return null;
+        }
+        $folder = self::folder($text, $start);
+        $begins = $start - strlen($folder['raw']);
+        if ($in->isCut($begins, $end) || $in->isCut($start, $end)) {
+            return null;
+        }
+        $strength = match (true) {
+            $ending !== '' => $isSize ? Strength::Stem : ($folder['path'] === '' ? Strength::Name : Strength::Path),
+            $isSize => null,
+            $folder['path'] !== '' && $this->names->knowsFolder($folder['path']) => Strength::Stem,
+            default => self::alone($stem, $text, $start, $end),
+        };
+        if ($strength === null) {
+            return null;
+        }
+        $from = $in->outer($begins);
+
+        return new Mention($from, $in->outer($end) - $from, $strength, $folder['path'], $stem, $ending);
+    }
+
+    /** Whether a name may begin there, rather than be the rest of another. */
+    private static function begins(string $text, int $start): bool
+    {
+        $before = substr($text, max(0, $start - 12), min(12, $start));
+        $rest = rtrim($before, '-_.~+');
+        $last = $rest === '' ? 0 : ord($rest[-1]);
+
+        return match (true) {
+            $last < 0x80 => $rest === '' || ! ctype_alnum($rest[-1]),
+            default => ! self::endsInLetter($rest),
+        };
+    }
+
+    private static function endsInLetter(string $before): bool
+    {
+        // The first bytes may be the end of a character that was cut.
+        return preg_match('~[\p{L}\p{M}\p{N}]$~Du', ltrim($before, "\x80..\xBF")) === 1;
+    }
+
+    private static function isLetter(string $behind): bool
+    {
+        return ord($behind) >= 0x80 && preg_match('~^[\p{L}\p{M}\p{N}]~u', mb_strcut($behind, 0, 8)) === 1;
+    }
+
+    /** @return array{raw: string, path: string} what stands before a name up to where its path begins */
+    private static function folder(string $text, int $start): array
+    {
+        $before = substr($text, max(0, $start - self::BEFORE), min(self::BEFORE, $start));
+        if (preg_match('~[^\s"\'<>(){}|,;=:?&*$`\[\]\\\\\x00-\x1f]*+(?<=/)$~D', $before, $m) !== 1) {
+            return ['raw' => '', 'path' => ''];
+        }
+        // Without the host that two slashes stand before, and without steps to folders above.
+        $path = (string) preg_replace(['~^//[^/]*/~', '~^(?:\.{0,2}/)+~'], '', $m[0]);
+
+        return ['raw' => $m[0], 'path' => $path];
+    }
+
+    /** What a name says without its ending. */
+    private static function alone(string $stem, string $text, int $start, int $end): ?Strength
+    {
+        $letters = (int) preg_match_all('~\p{L}~u', $stem);
+        $digits = (int) preg_match_all('~\d~', $stem);
+        if ($letters === 0) {
+            // A number is no name.
+            return $digits >= 5 ? self::asValue($text, $start, $end) : null;
+        }
+        $isDigest = $digits > 0 && preg_match('~^[0-9a-f]{16,}$~D', $stem) === 1;
+        $words = (int) preg_match_all('~\p{L}{2,}~u', $stem);
+        $isOfWords = $words > 1 && $letters >= 10 && ! str_contains($stem, ' ');
+
+        return $isDigest || $digits >= 3 || $isOfWords ? Strength::Stem : self::asValue($text, $start, $end);
+    }
+
+    /** A plain word counts where it is a value by itself: in quotes, behind a colon, as a field of a list. */
+    private static function asValue(string $text, int $start, int $end): ?Strength
+    {
+        $before = substr($text, max(0, $start - 2), min(2, $start));
+
+        return preg_match('~(?:^|["\'`=:(\[,;|\n\t\x00]|[:=] )$~D', $before) === 1
+            && preg_match('~^(?:["\'`)\],;|&\r\n\t\x00]|$)~', substr($text, $end, 1)) === 1
+                ? Strength::Word
+                : null;
+    }
+
+    /**
+     * Without what is covered, and without a shorter name within a longer one.
+     *
+     * @param  array<string, Mention>  $found
+     * @param  list<array{int, int}>  $covered
+     * @return list<Mention>
+     */
+    private static function open(array $found, array $covered): array
+    {
+        $mentions = array_values($found);
+        usort(
+            $mentions,
+            static fn (Mention $a, Mention $b): int => [$a->start, $b->length, strlen($b->stem)]
+                <=> [$b->start, $a->length, strlen($a->stem)],
+        );
+        sort($covered);
+        $open = [];
+        $until = -1;
+        $at = 0;
+        $reach = 0;
+        foreach ($mentions as $mention) {
+            $end = $mention->start + $mention->length;
+            while (isset($covered[$at]) && $covered[$at][0] <= $mention->start) {
+                $reach = max($reach, $covered[$at][1]);
+                $at++;
+            }
+            if ($end <= $reach || $end <= $until) {
+                continue;
+            }
+            $until = $end;
+            $open[] = $mention;
+        }
+
+        return $open;
+    }
+}
