@@ -21,6 +21,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property int $changed
  * @property int $refs
  * @property list<array{kind: string, key: string, title: string, field: string, line?: int, message: string}> $problems
+ * @property array{tables?: int, files?: int, left: list<array{place: string, why: string}>, more: int}|null $beside
  * @property-read Reading $reading
  */
 final class ReadingChunk extends Model
@@ -30,7 +31,7 @@ final class ReadingChunk extends Model
     public $timestamps = false;
 
     /** @var array<string, string> */
-    protected $casts = ['problems' => 'array', 'done' => 'boolean', 'begun' => 'boolean'];
+    protected $casts = ['problems' => 'array', 'beside' => 'array', 'done' => 'boolean', 'begun' => 'boolean'];
 
     /** @return BelongsTo<Reading, $this> */
     public function reading(): BelongsTo

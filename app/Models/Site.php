@@ -28,7 +28,10 @@ use Ylema\Addresses\SiteAddresses;
  * @property int $at_once questions that a survey has open at a time
  * @property int $pause milliseconds before each of them
  * @property array{figures: array<string, int>, sentence: string}|null $surveyed what surveys showed
- * @property array{files: int, unread: int}|null $code what of its own code was read; null where no map says where
+ * @property array{files: int, left: list<array{place: string, why: string}>}|null $code what of its own code was read,
+ *     and what was not; null where no map says where it is
+ * @property array{tables: int, files: int, left: list<array{place: string, why: string}>, more: int}|null $beside what
+ *     was searched beside the field map, and what was not
  * @property array<string, mixed> $keeping how it keeps what is retired
  * @property bool $writes whether plans may be carried out; a site that was just connected is only read
  * @property string|null $nightly `HH:MM` in UTC, from when on it is read and surveyed each night
@@ -52,6 +55,7 @@ final class Site extends Model
         'pause' => 0,
         'surveyed' => null,
         'code' => null,
+        'beside' => null,
         'keeping' => '{}',
         'writes' => true,
         'nightly' => null,
@@ -71,6 +75,7 @@ final class Site extends Model
         'hosts' => 'array',
         'surveyed' => 'array',
         'code' => 'array',
+        'beside' => 'array',
         'keeping' => 'array',
     ];
 

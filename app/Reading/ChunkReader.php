@@ -16,12 +16,18 @@ use Illuminate\Support\Facades\DB;
 use Ylema\Addresses\Place;
 use Ylema\Addresses\Resolver;
 use Ylema\Addresses\Url;
+use Ylema\Net\FileNames;
+use Ylema\Net\Mention;
+use Ylema\Net\Net;
 use Ylema\Reading\Fetch;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Names;
+use Ylema\Reading\Notation;
+use Ylema\Reading\Reading as FieldReading;
 use Ylema\Reading\Reference;
 use Ylema\Sites\FileMissing;
 use Ylema\Sites\KeyRange;
+use Ylema\Sites\SourceField;
 use Ylema\Sites\SourceRecord;
 
 /**
@@ -74,11 +80,25 @@ final class ChunkReader
 
     private const SMALLEST_PASTED = 1500;
 
+    /** What a place is to the site: one that names media or records, or one that leads a visitor on. */
+    private const REFERENCE = 'a reference';
+
+    private const LINK = 'a link';
+
     private readonly FieldReader $reader;
 
     private readonly Resolver $resolver;
 
     private ShownFiles $shown;
+
+    private StagedMentions $mentions;
+
+    private Net $net;
+
+    /** Of the names that records were not searched for which stay as they are. */
+    private Net $newNames;
+
+    private readonly bool $hasTokens;
 
     /** @var array<string, list<string>>|null kind → expressions of paths */
     private ?array $served = null;
@@ -87,6 +107,7 @@ final class ChunkReader
     public function __construct(private readonly OpenSite $site, private readonly bool $anew = false)
     {
         $this->reader = new FieldReader();
+        $this->hasTokens = $site->map->rules()->haveTokens();
         $this->resolver = new Resolver(
             new DbFileIndex($site->id),
             $site->renditionNames(),
@@ -116,10 +137,14 @@ final class ChunkReader
     public function stage(ReadingChunk $chunk, iterable $records, bool $whole = false): void
     {
         $this->shown = new ShownFiles($this->site->id, $whole ? $chunk->reading_id : null);
+        $this->net = Nets::of($this->site->id, $whole ? $chunk->reading_id : null);
+        $this->newNames = $whole ? Nets::ofNew($this->site->id, $chunk->reading_id) : new Net(new FileNames([]));
+        $this->mentions = new StagedMentions($chunk->reading_id, $chunk->id, Nets::words($this->site->id));
         DB::transaction(function () use ($chunk, $records): void {
             DB::table('staged_records')->where('chunk_id', $chunk->id)->delete();
             DB::table('staged_references')->where('chunk_id', $chunk->id)->delete();
             DB::table('staged_links')->where('chunk_id', $chunk->id)->delete();
+            StagedMentions::clear($chunk->id);
             $rows = new BulkRows('staged_records', self::RECORD_COLUMNS);
             $references = new BulkRows('staged_references', self::REFERENCE_COLUMNS);
             $links = new BulkRows('staged_links', self::LINK_COLUMNS);
@@ -137,6 +162,7 @@ final class ChunkReader
             $rows->flush();
             $references->flush();
             $links->flush();
+            $this->mentions->flush();
             $chunk->update([...$counts, 'problems' => $problems, 'done' => true]);
         });
     }
@@ -190,6 +216,7 @@ final class ChunkReader
                     null,
                     null,
                 ]);
+                $this->searchForNew($record);
                 foreach ($before->problems as $problem) {
                     $problems[] = [
                         'kind' => $record->kind,
@@ -205,36 +232,34 @@ final class ChunkReader
             $own = [];
             foreach ($record->fields as $field) {
                 $reading = $this->reader->read($field->text, $field->notation, $field->rules);
-                $page =
-                    $record->address === null ? null : Url::parse($this->site->addresses->addressOf($record->address));
-                $base =
-                    $reading->base === null ? $page : Url::parse($reading->base, $page ?? $this->site->addresses->now);
-                foreach ($reading->references as $reference) {
-                    $place =
-                        $reference->names === Names::Address
-                            ? $this->site->addresses->locate($reference->value, $base)
-                            : null;
-                    if (
-                        $reference->names !== Names::Address
-                        || self::isPasted($reference)
-                        || $this->resolver->concerns($place, self::shows($reference))
-                    ) {
+                $covered = [];
+                foreach ($this->places($record, $reading) as [$reference, $place, $is]) {
+                    if ($is === self::REFERENCE) {
                         $this->reference($chunk, $record, $field->name, $reference, $place, $references);
                         $counts['refs']++;
-                    } elseif ($place?->path !== null && ($served = $this->servedAt($place->path)) !== null) {
+                    } elseif ($is === self::LINK && $place !== null) {
+                        $this->link($chunk, $record, $field->name, $reference, $place, $links);
+                    } elseif ($is !== null) {
                         $this->tie(
                             $chunk,
                             $record,
                             $field->name,
                             $reference,
                             Names::Record->value,
-                            $served,
-                            $place->path,
+                            $is,
+                            $place->path ?? '',
                             $references,
                         );
-                    } elseif ($place?->path !== null && self::leads($reference)) {
-                        $this->link($chunk, $record, $field->name, $reference, $place, $links);
                     }
+                    if (self::isRead($reference, $place, $is)) {
+                        $covered[] = self::covered($field->text, $reference);
+                    }
+                }
+                $haul = $this->net->haul($field->text, $covered);
+                $this->mentions->inRecord($record, $field->name, $haul->mentions);
+                $this->mentions->inRecord($record, $field->name, $this->tokens($field, $covered));
+                if ($haul->left !== null) {
+                    $own[] = ['field' => $field->name, 'message' => $haul->left];
                 }
                 foreach ($reading->problems as $problem) {
                     $own[] = ['field' => $field->name, 'line' => $problem->line, 'message' => $problem->message];
@@ -280,6 +305,88 @@ final class ChunkReader
                 $map->isPage && $record->also !== [] ? $record->also : null,
             ]);
         }
+    }
+
+    /**
+     * What a field's references are to the site.
+     *
+     * @return iterable<array{Reference, Place|null, string|null}> with where it leads, and REFERENCE, LINK, the kind of
+     *     the record that is fetched there, or null where it is of no concern
+     */
+    private function places(SourceRecord $record, FieldReading $reading): iterable
+    {
+        $page = $record->address === null ? null : Url::parse($this->site->addresses->addressOf($record->address));
+        $base = $reading->base === null ? $page : Url::parse($reading->base, $page ?? $this->site->addresses->now);
+        foreach ($reading->references as $reference) {
+            $place =
+                $reference->names === Names::Address
+                    ? $this->site->addresses->locate($reference->value, $base)
+                    : null;
+            $isReference = $reference->names !== Names::Address
+                || self::isPasted($reference)
+                || $this->resolver->concerns($place, self::shows($reference));
+            $served = $isReference || $place?->path === null ? null : $this->servedAt($place->path);
+            yield [$reference, $place, match (true) {
+                $isReference => self::REFERENCE,
+                $served !== null => $served,
+                $place?->path !== null && self::leads($reference) => self::LINK,
+                default => null,
+            }];
+        }
+    }
+
+    /** Whether what stands there is understood: an address on another host may still be of a file of this site. */
+    private static function isRead(Reference $reference, ?Place $place, ?string $is): bool
+    {
+        return $is !== null
+            && ($reference->names !== Names::Address || self::isPasted($reference) || $place?->path !== null);
+    }
+
+    /** @return array{int, int} offset and end of what was read; the query of an address was not */
+    private static function covered(string $text, Reference $reference): array
+    {
+        $length = $reference->length;
+        if (
+            $reference->names === Names::Address
+            && ! self::isPasted($reference)
+            && preg_match('~\?|(?<!&)#~', substr($text, $reference->start, $length), $m, PREG_OFFSET_CAPTURE) === 1
+        ) {
+            $length = $m[0][1];
+        }
+
+        return [$reference->start, $reference->start + $length];
+    }
+
+    /** Names that came since are looked for in a record that stays as it is. */
+    private function searchForNew(SourceRecord $record): void
+    {
+        foreach ($record->fields as $field) {
+            if ($this->newNames->haul($field->text)->mentions === []) {
+                continue;
+            }
+            $covered = [];
+            $reading = $this->reader->read($field->text, $field->notation, $field->rules);
+            foreach ($this->places($record, $reading) as [$reference, $place, $is]) {
+                if (self::isRead($reference, $place, $is)) {
+                    $covered[] = self::covered($field->text, $reference);
+                }
+            }
+            $haul = $this->newNames->haul($field->text, $covered);
+            $this->mentions->inRecord($record, $field->name, $haul->mentions);
+        }
+    }
+
+    /**
+     * Tokens of the site's own where it does not look for them.
+     *
+     * @param  list<array{int, int}>  $covered
+     * @return list<Mention>
+     */
+    private function tokens(SourceField $field, array $covered): array
+    {
+        $isLookedFor = in_array($field->notation, [Notation::Html, Notation::Markdown, Notation::Text], true);
+
+        return $this->hasTokens && ! $isLookedFor ? (new NamedItems($field->rules))->in($field->text, $covered) : [];
     }
 
     /** The kind of the file that a page fetches there and that is a record itself, as a style sheet is. */

@@ -62,8 +62,8 @@ final readonly class Landing
             $this->resolve($filesMoved || $mediaMoved);
             if ($whole) {
                 $this->redirects();
-                $this->mentions();
             }
+            (new MentionLanding($this->site->id, $this->reading))->land($whole);
             (new LinkLanding($this->site, $this->reading))->resolve($whole);
             $this->connect();
             $stand = (new UsageIndex($this->site->id))->rebuild();
@@ -463,16 +463,6 @@ final readonly class Landing
             SQL
             ,
             [$this->site->id],
-        );
-    }
-
-    private function mentions(): void
-    {
-        DB::table('code_mentions')->where('site_id', $this->site->id)->delete();
-        DB::insert(
-            'insert into code_mentions (site_id, code_path, line, said, name_fold) select cast(? as bigint), '
-                .'code_path, line, said, name_fold from staged_mentions where reading_id = ?',
-            [$this->site->id, $this->reading->id],
         );
     }
 

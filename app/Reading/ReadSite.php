@@ -11,6 +11,7 @@ use App\Models\Site;
 use App\Models\User;
 use App\Retire\Proofs;
 use App\Sites\Checkable;
+use App\Sites\NotSearched;
 use App\Sites\OpenSite;
 use App\Sites\RedirectPlace;
 use App\Sites\SiteOpener;
@@ -23,9 +24,7 @@ use stdClass;
 use Throwable;
 use Ylema\Addresses\Resolver;
 use Ylema\Failure;
-use Ylema\Retire\Mentions;
 use Ylema\Sites\StoredFile;
-use Ylema\Sites\UnreadFile;
 
 /**
  * Reading a site: begun, cut into chunks, stopped, finished. Each step is a job that may be run again, and holds a lock
@@ -36,6 +35,8 @@ final readonly class ReadSite
     private const RECORDS_A_CHUNK = 500;
 
     private const FILES_A_CHUNK = 300;
+
+    private const TABLES_A_CHUNK = 10;
 
     public function __construct(private SiteOpener $opener)
     {
@@ -115,7 +116,12 @@ final readonly class ReadSite
                 return;
             }
             $chunk->update(['begun' => true]);
-            (new ChunkReader($this->opener->open($chunk->reading->site), $chunk->reading->anew))->read($chunk);
+            $site = $this->opener->open($chunk->reading->site);
+            if (str_starts_with($chunk->kind, ':')) {
+                (new BesideReader($site, $chunk->reading_id))->read($chunk);
+            } else {
+                (new ChunkReader($site, $chunk->reading->anew))->read($chunk);
+            }
         } finally {
             $lock->release();
         }
@@ -141,7 +147,12 @@ final readonly class ReadSite
             $site = $this->opener->open($reading->site);
             $totals = $this->totals($reading);
             (new Landing($site, $reading))->land(whole: true);
-            $reading->site->update(['read_at' => now(), 'read_with' => $site->readWith]);
+            $reading->site->update([
+                'read_at' => now(),
+                'read_with' => $site->readWith,
+                'beside' => $this->beside($reading),
+            ]);
+            Nets::forget();
             (new Proofs($site->id))->settle();
             $reading->update([
                 'state' => ReadingState::Done,
@@ -218,6 +229,25 @@ final readonly class ReadSite
         }
 
         return $count;
+    }
+
+    /**
+     * What was looked into beside the field map, over all chunks.
+     *
+     * @return array{tables: int, files: int, left: list<array{place: string, why: string}>, more: int}
+     */
+    private function beside(Reading $reading): array
+    {
+        $beside = ['tables' => 0, 'files' => 0, 'left' => [], 'more' => 0];
+        foreach ($reading->chunks()->whereNotNull('beside')->orderBy('id')->get() as $chunk) {
+            $own = $chunk->beside ?? ['left' => [], 'more' => 0];
+            $beside['tables'] += $own['tables'] ?? 0;
+            $beside['files'] += $own['files'] ?? 0;
+            $beside['more'] += $own['more'];
+            array_push($beside['left'], ...$own['left']);
+        }
+
+        return $beside;
     }
 
     /** @return array<string, int> */
@@ -321,31 +351,32 @@ final readonly class ReadSite
         $rows->flush();
     }
 
-    /** What the site's own code may name: templates and styles on disk are few, and are read whole each time. */
+    /** What the site's own code names: templates and styles on disk are few, and are read whole each time. */
     private function readCode(Reading $reading, OpenSite $site): void
     {
-        $mentions = new Mentions();
-        $rows = new BulkRows('staged_mentions', ['reading_id', 'code_path', 'line', 'said', 'name_fold']);
-        $files = $unread = 0;
-        foreach ($site->code?->texts() ?? [] as $path => $text) {
-            if ($text instanceof UnreadFile) {
-                $unread++;
+        if ($site->code === null) {
+            $reading->site->update(['code' => null]);
+
+            return;
+        }
+        $staged = new StagedMentions($reading->id, null, Nets::words($site->id));
+        $reader = new BesideReader($site, $reading->id);
+        $files = 0;
+        foreach ($site->code->files() as $path => $file) {
+            if ($file instanceof NotSearched) {
+                $reader->leave($file);
 
                 continue;
             }
             $files++;
-            foreach ($mentions->in($text) as $mention) {
-                $rows->add([
-                    $reading->id,
-                    $path,
-                    $mention->line,
-                    Resolver::fold($mention->said),
-                    Resolver::foldName($mention->said),
-                ]);
+            $reader->file($path, $file, StagedMentions::CODE, $staged);
+            $served = $site->code->served($path);
+            if ($served !== null) {
+                $staged->isCode($served);
             }
         }
-        $rows->flush();
-        $reading->site->update(['code' => $site->code === null ? null : ['files' => $files, 'unread' => $unread]]);
+        $staged->flush();
+        $reading->site->update(['code' => ['files' => $files, 'left' => $reader->left()]]);
     }
 
     /**
@@ -383,6 +414,10 @@ final readonly class ReadSite
             $rows->add([$reading->id, 'files', $after, $to]);
             $after = $to;
         }
+        foreach (array_chunk($site->tablesBeside?->tables() ?? [], self::TABLES_A_CHUNK) as $tables) {
+            $rows->add([$reading->id, BesideReader::TABLES, null, implode("\n", $tables)]);
+        }
+        $rows->add([$reading->id, BesideReader::FILES, null, null]);
         foreach ($site->content->kinds() as $kind) {
             foreach ($site->content->ranges($kind, self::RECORDS_A_CHUNK) as $range) {
                 $rows->add([$reading->id, $kind, $range->after, $range->to]);

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Retire;
 
 use App\Models\Site;
+use App\Sites\FieldMap;
 use App\Sites\SharedFiles;
 use App\Support\BulkRows;
 use App\Support\Sql;
@@ -112,11 +113,30 @@ final readonly class Proofs
             $unread instanceof stdClass ? (int) $unread->n : 0,
             $site->code !== null,
             $site->code['files'] ?? 0,
-            $site->code['unread'] ?? 0,
+            count($site->code['left'] ?? []),
+            self::first($site->code['left'] ?? []),
+            $site->beside['tables'] ?? null,
+            $site->beside['files'] ?? 0,
+            count($site->beside['left'] ?? []) + ($site->beside['more'] ?? 0),
+            self::first($site->beside['left'] ?? []),
             is_string($surveyed) ? CarbonImmutable::parse($surveyed)->getTimestamp() : null,
             $from,
             $until,
         );
+    }
+
+    /** @param  list<array{place: string, why: string}>  $left */
+    private static function first(array $left): string
+    {
+        return $left === [] ? '' : "{$left[0]['place']}: {$left[0]['why']}";
+    }
+
+    /** The site's own list of media; empty where it has none. */
+    private function mediaTable(): string
+    {
+        $media = FieldMap::parse(Site::query()->findOrFail($this->siteId)->field_map)->media;
+
+        return $media->table ?? '';
     }
 
     /** @return array{int|null, int|null} since when and until when access logs are known without a gap */
@@ -162,7 +182,7 @@ final readonly class Proofs
         $rows = DB::cursor(
             <<<SQL
             with own as materialized (
-                select f.id, f.path, f.fold, f.name_fold, f.sha256, f.modified, f.is_original, f.media_item_id
+                select f.id, f.path, f.sha256, f.modified, f.is_original, f.media_item_id
                 from files f where f.site_id = :site and f.media_item_id is not null $own
             ), named as (
                 select a.file_id, count(*) as n from addresses a join media_references m on m.address_id = a.id
@@ -174,10 +194,30 @@ final readonly class Proofs
             ), by_id as (
                 select m.media_item_id as item, count(*) as n from media_references m
                 where m.site_id = :site and m.names = 'media-item' and m.media_item_id is not null $referred group by 1
+            ), hits as materialized (
+                select v.file_id, m.source, m.strength in ('path', 'name') as whole, r.state = 0 as live,
+                    case m.source
+                        when 'content' then '“' || r.title || '” (' || m.field || ')'
+                        when 'table' then m.place || case m.at when '' then '' else ', row ' || m.at end
+                        else m.place || coalesce(':' || m.line, '')
+                    end as at
+                from mentioned(:site, cast(:of as bigint[])) v join mentions m on m.id = v.mention_id
+                join own f on f.id = v.file_id join media_items i on i.id = f.media_item_id
+                left join records r on r.id = m.record_id
+                where m.strength <> 'list' and m.place <> f.path
+                    -- What a row of the list of media says of its own file names nothing else.
+                    and not (m.source = 'table' and starts_with(m.place, :media) and m.at = i.source_id)
             ), coded as (
-                select f.id as file_id, count(*) as n, min(c.code_path || ':' || c.line) as at
-                from code_mentions c join own f on f.name_fold = c.name_fold
-                where c.site_id = :site and right('/' || f.fold, length(c.said) + 1) = '/' || c.said group by 1
+                select file_id, count(*) as n, min(at) as at from hits where source = 'code' and whole group by 1
+            ), hinted as (
+                select file_id, count(*) as n, coalesce(bool_or(whole and live), false) as whole,
+                    (array_agg(at order by coalesce(live, false) and whole desc, whole desc, at))[1] as at
+                from hits where not (source = 'code' and whole) group by 1
+            ), meant as (
+                select o.id as file_id, count(distinct a.id) as n
+                from addresses a cross join lateral jsonb_array_elements_text(a.candidates) as c(path)
+                join own o on o.path = c.path
+                where a.site_id = :site and a.file_id is distinct from o.id and a.candidates <> '[]' group by 1
             ), seen as (
                 select s.path, count(distinct s.record_id) as n from sightings s
                 where s.site_id = :site and s.seen and s.path is not null $shown group by 1
@@ -187,7 +227,9 @@ final readonly class Proofs
             )
             select i.id, i.standing, i.uses, i.path as item_path, coalesce(b.n, 0) as by_id, f.id as file_id, f.path,
                 f.modified, coalesce(f.is_original, false) as is_original, coalesce(n.n, 0) + coalesce(d.n, 0) as named,
-                coalesce(c.n, 0) as coded, c.at as coded_at,
+                coalesce(c.n, 0) as coded, c.at as coded_at, k.path is not null as is_code,
+                coalesce(t.n, 0) as mentions, t.at as mentioned_at, coalesce(t.whole, false) as named_whole,
+                coalesce(w.n, 0) as meant,
                 coalesce(s.n, 0) as seen, coalesce(l.visitors, 0) as visitors,
                 coalesce(l.other_sites, 0) as other_sites,
                 (select k from jsonb_object_keys(l.pages) as k limit 1) as other_page, coalesce(l.mail, 0) as mail,
@@ -195,13 +237,20 @@ final readonly class Proofs
                 coalesce(e.n, 1) - 1 as copies, h.name as shared_by
             from media_items i left join own f on f.media_item_id = i.id
             left join by_id b on b.item = i.id left join named n on n.file_id = f.id left join led d on d.path = f.path
-            left join coded c on c.file_id = f.id left join seen s on s.path = f.path
+            left join coded c on c.file_id = f.id left join hinted t on t.file_id = f.id
+            left join meant w on w.file_id = f.id left join code_files k on k.site_id = :site and k.path = f.path
+            left join seen s on s.path = f.path
             left join asked_for l on l.site_id = :site and md5(l.path) = md5(f.path) and l.path = f.path
             left join same e on e.sha256 = f.sha256 left join shared h on h.file_id = f.id
             where i.site_id = :site $only order by i.id, f.is_original desc, f.path
             SQL
             ,
-            ['site' => $this->siteId, ...$bindings, ...$items === null ? [] : ['items' => Sql::ids($items)]],
+            [
+                'site' => $this->siteId,
+                'of' => $items === null ? null : Sql::ids($items),
+                'media' => $this->mediaTable().'.',
+                ...$bindings, ...$items === null ? [] : ['items' => Sql::ids($items)],
+            ],
         );
         $item = null;
         $files = [];
@@ -262,6 +311,7 @@ final readonly class Proofs
         $first = static fn (string $column): string => (string) (array_values(
             array_filter(array_map(static fn (stdClass $file): mixed => $file->{$column}, $files)),
         )[0] ?? '');
+        $any = static fn (string $column): bool => in_array(true, array_column($files, $column), true);
         $last = array_filter(array_map(static fn (stdClass $file): mixed => $file->last_person, $files));
         $original = $files[0] ?? null;
         $led = $sum('named');
@@ -283,6 +333,12 @@ final readonly class Proofs
             $original === null ? null : (int) $original->modified,
             $original === null ? 0 : (int) $original->copies,
             $first('shared_by'),
+            $any('is_code'),
+            $sum('mentions'),
+            $first('mentioned_at'),
+            $any('named_whole'),
+            $sum('meant'),
+            $files === [],
         );
     }
 
@@ -305,6 +361,11 @@ final readonly class Proofs
             // What is drawn from an original is never the only one.
             1,
             (string) $file->shared_by,
+            $file->is_code === true,
+            (int) $file->mentions,
+            (string) $file->mentioned_at,
+            $file->named_whole === true,
+            (int) $file->meant,
         );
     }
 

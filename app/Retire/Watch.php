@@ -56,10 +56,11 @@ final readonly class Watch
             <<<'SQL'
             update resting_files f set called_at = now(), called_by = 'The site’s own code names it: ' || c.at || '.'
             from (
-                select f.id, min(c.code_path || ':' || c.line) as at from resting_files f
-                join code_mentions c on c.site_id = f.site_id
-                    and c.name_fold = lower(regexp_replace(f.path, '^.*/', ''))
-                    and right('/' || lower(f.path), length(c.said) + 1) = '/' || c.said
+                select f.id, min(m.place || ':' || coalesce(m.line, 1)) as at from resting_files f
+                join mentions m on m.site_id = f.site_id and m.stem = f.name_stem and m.source = 'code'
+                    and m.strength in ('path', 'name')
+                    and right('/' || lower(f.path), length(m.folder || m.stem || '.' || m.ending) + 1)
+                        = '/' || m.folder || m.stem || '.' || m.ending
                 where f.site_id = :site and f.called_at is null group by f.id
             ) as c where c.id = f.id
             SQL

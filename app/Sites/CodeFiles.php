@@ -4,52 +4,104 @@ declare(strict_types=1);
 
 namespace App\Sites;
 
-use Generator;
-use Symfony\Component\Finder\Exception\AccessDeniedException;
-use Symfony\Component\Finder\Exception\DirectoryNotFoundException;
-use Symfony\Component\Finder\Finder;
 use Symfony\Component\Finder\Glob;
-use Ylema\Sites\UnreadFile;
 
 /** The files of the site's own code that the field map lists: templates, styles, scripts. They are only read. */
 final readonly class CodeFiles
 {
-    /** Bytes of one file; what is larger was made by a machine, and is read to here. */
-    private const LARGEST = 8 * 1024 * 1024;
+    /** @var array<string, string> pattern → its expression */
+    private array $expressions;
 
-    /** @param  list<string>  $patterns below the folder, with `*`, `**` and `{a,b}` */
-    public function __construct(private string $folder, private array $patterns)
-    {
+    /**
+     * @param  list<string>  $patterns below the folder, with `*`, `**` and `{a,b}`
+     * @param  list<string>  $roots folders that count as the site's own beside it, into which links may lead
+     * @param  string|null  $below where the folder is below the site's root, ending in `/`; null where it is elsewhere
+     */
+    public function __construct(
+        private string $folder,
+        array $patterns,
+        private array $roots = [],
+        private ?string $below = '',
+    ) {
+        $expressions = [];
+        foreach ($patterns as $pattern) {
+            $expressions[$pattern] = Glob::toRegex(ltrim($pattern, '/'), false);
+        }
+        $this->expressions = $expressions;
     }
 
-    /** @return Generator<string, string|UnreadFile> path → its text */
-    public function texts(): Generator
+    /**
+     * @return iterable<string, string|NotSearched> path below the folder → where it lies, or why nobody looked; a
+     *     pattern that fits nothing is told as well
+     */
+    public function files(): iterable
     {
-        $expressions = array_map(
-            static fn (string $pattern): string => Glob::toRegex(ltrim($pattern, '/'), false),
-            $this->patterns,
-        );
-        if ($expressions === []) {
+        if ($this->expressions === []) {
             return;
         }
-        try {
-            $found = Finder::create()
-                ->files()
-                ->in($this->folder)
-                ->ignoreDotFiles(false)
-                ->ignoreVCS(true)
-                ->ignoreUnreadableDirs(false)
-                ->path($expressions)
-                ->sortByName();
-            foreach ($found as $file) {
-                $path = str_replace('\\', '/', $file->getRelativePathname());
-                $text = $file->isReadable() ? @file_get_contents($file->getPathname(), length: self::LARGEST) : false;
-                yield $path => is_string($text)
-                    ? $text
-                    : new UnreadFile($path, 'This file of the site’s code cannot be read. Give this user the right.');
+        $open = $this->expressions;
+        foreach ((new FolderWalk($this->folder, $this->roots))->files() as $path => $file) {
+            if ($file instanceof NotSearched) {
+                if ($this->mayHold($path)) {
+                    yield $path => $file;
+                }
+
+                continue;
             }
-        } catch (DirectoryNotFoundException|AccessDeniedException $e) {
-            yield '' => new UnreadFile($this->folder, "The site’s code cannot be listed: {$e->getMessage()}");
+            $fits = array_filter(
+                $this->expressions,
+                static fn (string $expression): bool => preg_match($expression, $path) === 1,
+            );
+            if ($fits !== []) {
+                $open = array_diff_key($open, $fits);
+                yield $path => $file;
+            }
         }
+        foreach (array_keys($open) as $pattern) {
+            yield $pattern => new NotSearched(
+                $pattern,
+                'No file in '.$this->folder.' has such a path. Correct the pattern under “code”, or take it out.',
+            );
+        }
+    }
+
+    /** Where the site would give it out, of a path below the folder; null where it does not. */
+    public function served(string $path): ?string
+    {
+        return $this->below === null ? null : $this->below.$path;
+    }
+
+    /** @param  string  $file where a file really lies on this machine */
+    public function has(string $file): bool
+    {
+        $root = rtrim((string) realpath($this->folder), '/').'/';
+        if (! str_starts_with($file, $root)) {
+            return false;
+        }
+        $path = substr($file, strlen($root));
+        foreach ($this->expressions as $expression) {
+            if (preg_match($expression, $path) === 1) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /** Whether files of a pattern can lie at or below a path that was not looked into. */
+    private function mayHold(string $path): bool
+    {
+        foreach ($this->expressions as $pattern => $expression) {
+            $fixed = (string) preg_replace('~[*?{\[].*$~s', '', ltrim((string) $pattern, '/'));
+            if (
+                preg_match($expression, $path) === 1
+                || str_starts_with("$path/", $fixed)
+                || str_starts_with($fixed, $path === '' ? '' : "$path/")
+            ) {
+                return true;
+            }
+        }
+
+        return false;
     }
 }

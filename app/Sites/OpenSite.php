@@ -15,6 +15,7 @@ final readonly class OpenSite
     /**
      * @param  string  $readWith names all that an index depends on besides the content itself
      * @param  CodeFiles|null  $code null where nobody said where the site's own code is
+     * @param  TablesBeside|null  $tablesBeside null where the content lies in no database
      */
     public function __construct(
         public int $id,
@@ -24,6 +25,8 @@ final readonly class OpenSite
         public MediaStore $files,
         public string $readWith = '',
         public ?CodeFiles $code = null,
+        public ?TablesBeside $tablesBeside = null,
+        public ?FilesBeside $filesBeside = null,
     ) {
     }
 

@@ -15,13 +15,22 @@ use Ylema\Sites\SourceUnavailable;
 final class SiteOpener
 {
     /** Raised when reading itself changes, so that an index made before is made anew. */
-    private const READER = 6;
+    private const READER = 7;
 
     /** @throws FieldMapError|SourceUnavailable */
     public function open(Site $site): OpenSite
     {
         $map = FieldMap::parse($site->field_map);
         $connection = $site->connection;
+        $folders = self::folders($connection);
+        $code = $map->code === null
+            ? null
+            : new CodeFiles(
+                $connection['code'] ?? $connection['folder'],
+                $map->code,
+                $folders,
+                self::below($connection['code'] ?? $connection['folder'], $connection['folder']),
+            );
 
         return new OpenSite(
             // A site that is tried before it is kept has no number yet.
@@ -31,8 +40,65 @@ final class SiteOpener
             $this->content($site, $map),
             $this->files($connection, $map),
             hash('xxh128', serialize([self::READER, $site->field_map, $site->address, $site->former, $site->aliases])),
-            $map->code === null ? null : new CodeFiles($connection['code'] ?? $connection['folder'], $map->code),
+            $code,
+            $connection['dsn'] === ''
+                ? null
+                : new TablesBeside($map, $connection['dsn'], $connection['user'], $connection['password']),
+            new FilesBeside(
+                $folders,
+                array_merge(...array_column($map->kinds, 'patterns')),
+                $connection['content'] ?? $connection['folder'],
+                $code,
+                self::isElsewhere($connection),
+            ),
         );
+    }
+
+    /**
+     * All folders of this machine in which a site has something.
+     *
+     * @param  array{folder: string, disk?: string, code?: string, content?: string, remote?: array<string, string>,
+     *     roots?: list<array{at: string, folder: string, remote?: array<string, string>}>}  $connection
+     * @return list<string>
+     */
+    private static function folders(array $connection): array
+    {
+        $folders = [
+            isset($connection['disk']) || isset($connection['remote']) ? '' : $connection['folder'],
+            $connection['content'] ?? '',
+            $connection['code'] ?? '',
+        ];
+        foreach ($connection['roots'] ?? [] as $root) {
+            $folders[] = isset($root['remote']) ? '' : $root['folder'];
+        }
+
+        return array_values(array_unique(array_filter($folders, static fn (string $folder): bool => $folder !== '')));
+    }
+
+    /** @return string|null where a folder is below another, ending in `/`; null where it is not */
+    private static function below(string $folder, string $root): ?string
+    {
+        [$folder, $root] = array_map(
+            static fn (string $path): string => rtrim((string) realpath($path), '/').'/',
+            [$folder, $root],
+        );
+
+        return $root !== '/' && str_starts_with($folder, $root) ? substr($folder, strlen($root)) : null;
+    }
+
+    /**
+     * @param  array{disk?: string, remote?: array<string, string>,
+     *     roots?: list<array{at: string, folder: string, remote?: array<string, string>}>}  $connection
+     */
+    private static function isElsewhere(array $connection): bool
+    {
+        foreach ([$connection, ...$connection['roots'] ?? []] as $where) {
+            if (isset($where['disk']) || isset($where['remote'])) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     private function content(Site $site, FieldMap $map): ContentSource

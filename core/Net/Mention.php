@@ -28,6 +28,20 @@ final readonly class Mention
     ) {
     }
 
+    /** The same in a text in which this one begins at an offset. */
+    public function moved(int $by): self
+    {
+        return new self(
+            $this->start + $by,
+            $this->length,
+            $this->strength,
+            $this->folder,
+            $this->stem,
+            $this->ending,
+            $this->item,
+        );
+    }
+
     /** As a person reads it. */
     public function said(): string
     {

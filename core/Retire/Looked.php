@@ -12,7 +12,12 @@ final readonly class Looked
      * @param  int  $unread records, columns and files that could not be read then
      * @param  bool  $knowsCode whether the field map says where its own code is
      * @param  int  $codeFiles how many files of code were read
-     * @param  int  $unreadCode how many could not be
+     * @param  int  $leftCode how many of them, or patterns, folders and links of the map, nobody could look into
+     * @param  string  $whyCode the reason for one of them: `theme: It is a link …`
+     * @param  int|null  $tables how many tables were searched beside the field map; null where none ever were
+     * @param  int  $files and how many files
+     * @param  int  $left how much beside the map nobody could look into
+     * @param  string  $why the reason for one of them
      * @param  int|null  $surveyed when a survey of all its pages ended
      * @param  int|null  $logFrom since when access logs are known without a gap
      * @param  int|null  $logUntil until when
@@ -23,7 +28,12 @@ final readonly class Looked
         public int $unread = 0,
         public bool $knowsCode = false,
         public int $codeFiles = 0,
-        public int $unreadCode = 0,
+        public int $leftCode = 0,
+        public string $whyCode = '',
+        public ?int $tables = null,
+        public int $files = 0,
+        public int $left = 0,
+        public string $why = '',
         public ?int $surveyed = null,
         public ?int $logFrom = null,
         public ?int $logUntil = null,

@@ -54,6 +54,7 @@ final readonly class ProofSheet
         return new self([
             self::content($traces, $looked),
             self::code($traces, $looked),
+            self::mentions($traces, $looked),
             self::survey($traces, $looked),
             self::log($traces, $looked),
             self::age($traces, $looked),
@@ -96,6 +97,11 @@ final readonly class ProofSheet
         $names = Words::many($traces->named, 'reference').($traces->named === 1 ? ' names it' : ' name it');
 
         return match (true) {
+            $traces->isMissing => $line(
+                Says::NotKnown,
+                'It has no file: a row of the list of media is all that there is.',
+                Verdict::Ask,
+            ),
             $looked->read === null => $line(Says::NotKnown, 'The site was never read as a whole.', Verdict::Ask),
             $traces->sharedBy !== '' && $traces->standing !== Standing::Live => $line(
                 Says::Against,
@@ -144,6 +150,7 @@ final readonly class ProofSheet
         );
 
         return match (true) {
+            $traces->isCode => $line(Says::Against, 'The site’s own code consists of it.', Verdict::Needed),
             $traces->coded > 0 => $line(
                 Says::Against,
                 'The site’s own code names it: '
@@ -157,18 +164,70 @@ final readonly class ProofSheet
                 'The field map does not say where the site’s templates and styles lie (code).',
                 Verdict::Ask,
             ),
-            $looked->unreadCode > 0 => $line(
+            $looked->leftCode > 0 => $line(
                 Says::NotKnown,
-                Words::many($looked->unreadCode, 'file').' of the site’s code could not be read.',
+                'Not all of the site’s code could be looked into'.self::because($looked->leftCode, $looked->whyCode),
                 Verdict::Ask,
             ),
-            $looked->codeFiles === 0 => $line(Says::For, 'The site has no code that could name it.', Verdict::Safe),
+            $looked->codeFiles === 0 => $line(
+                Says::For,
+                'The field map says that the site has no code of its own.',
+                Verdict::Safe,
+            ),
             default => $line(
                 Says::For,
                 'None of '.Words::many($looked->codeFiles, 'file').' of the site’s code names it.',
                 Verdict::Safe,
             ),
         };
+    }
+
+    private static function mentions(Traces $traces, Looked $looked): ProofLine
+    {
+        $line = static fn (Says $says, string $sentence, Verdict $leaves): ProofLine => new ProofLine(
+            ProofSource::Mentions,
+            $says,
+            $sentence,
+            $looked->read,
+            $leaves,
+        );
+        $names = Words::many($traces->mentions, 'place').($traces->mentions === 1 ? ' names it' : ' name it')
+            .' in a way that is not read';
+
+        return match (true) {
+            $traces->mentions > 0 => $line(
+                $traces->isNamedWhole ? Says::Against : Says::NotKnown,
+                "$names: $traces->mentionedAt".($traces->mentions > 1 ? ', for one.' : '.'),
+                Verdict::Ask,
+            ),
+            $traces->meant > 0 => $line(
+                Says::NotKnown,
+                Words::many($traces->meant, 'address', 'addresses').' without a file may mean it.',
+                Verdict::Ask,
+            ),
+            $looked->tables === null => $line(
+                Says::NotKnown,
+                'What the field map leaves out was never searched; read the site again.',
+                Verdict::Ask,
+            ),
+            $looked->left > 0 => $line(
+                Says::NotKnown,
+                'Not everything beside the field map could be searched'.self::because($looked->left, $looked->why),
+                Verdict::Ask,
+            ),
+            default => $line(
+                Says::For,
+                'Nothing else names it, in '.Words::many($looked->tables, 'table').' and '
+                    .Words::many($looked->files, 'file').' beside what is read.',
+                Verdict::Safe,
+            ),
+        };
+    }
+
+    /** How much was not looked into, and why for one of it. */
+    private static function because(int $count, string $why): string
+    {
+        return ($count > 1 ? ' ('.Words::many($count, 'thing').')' : '').': '.rtrim($why, '.').'.';
     }
 
     private static function survey(Traces $traces, Looked $looked): ProofLine

@@ -12,6 +12,9 @@ enum ProofSource: string
     /** Files of the site's own code: templates, styles and scripts on disk. */
     case Code = 'code';
 
+    /** What names it in a way that is not read, in content, code, or what the field map leaves out. */
+    case Mentions = 'mentions';
+
     case Survey = 'survey';
 
     case Log = 'log';

@@ -22,6 +22,12 @@ final readonly class Traces
      * @param  int|null  $lastPerson when a person asked last
      * @param  int|null  $modified when its bytes were last written
      * @param  int  $copies other files with the same bytes that stay
+     * @param  bool  $isCode whether the site's own code consists of it
+     * @param  int  $mentions places that name it in a way that is not read
+     * @param  string  $mentionedAt one of them, the weightiest
+     * @param  bool  $isNamedWhole whether one of them is its whole name in what visitors meet
+     * @param  int  $meant addresses without a file that may mean it
+     * @param  bool  $isMissing whether it has no file at all, as a row of the list of media whose file is gone
      * @param  string  $sharedBy another site here that keeps the same file, and uses it; else empty
      */
     public function __construct(
@@ -40,6 +46,12 @@ final readonly class Traces
         public ?int $modified = null,
         public int $copies = 0,
         public string $sharedBy = '',
+        public bool $isCode = false,
+        public int $mentions = 0,
+        public string $mentionedAt = '',
+        public bool $isNamedWhole = false,
+        public int $meant = 0,
+        public bool $isMissing = false,
     ) {
     }
 }

@@ -67,6 +67,7 @@ it('takes nothing for safe before all was looked at', function (): void {
     expect($says)->toBe([
         'content' => 'for',
         'code' => 'for',
+        'mentions' => 'for',
         'survey' => 'not-known',
         'log' => 'not-known',
         'age' => 'for',

@@ -25,6 +25,16 @@ final readonly class Column
     ) {
     }
 
+    /** Whether its type leaves no room for a name: numbers, moments, yes and no. */
+    public function isWordless(): bool
+    {
+        return $this->isNumber || $this->isFloating || preg_match(
+            '~^(?:numeric|decimal|dec|number|money|bool|boolean|date|datetime|time|timestamp|year|interval|tsvector|bit'
+                .'|xid|oid|point|line|lseg|box|path|polygon|circle|geometry)\b~i',
+            $this->type,
+        ) === 1;
+    }
+
     /** Whether a text can be a key of this column at all. */
     public function canHold(string $key): bool
     {

@@ -22,6 +22,22 @@ interface Dialect
     /** A value as a text. */
     public function text(string $expression): string;
 
+    /** How many bytes a value takes; of a text, some databases say its characters. */
+    public function size(string $expression): string;
+
+    /** A value as text where it is one in that row at all, for databases whose columns hold anything. */
+    public function textual(string $expression, Column $column): string;
+
+    /** @return list<string> all tables that this user may know of, as quote() takes them; no views */
+    public function tables(PDO $pdo): array;
+
+    /**
+     * Rows of a select, of which few are in memory at a time.
+     *
+     * @return iterable<array<array-key, mixed>>
+     */
+    public function stream(PDO $pdo, string $sql): iterable;
+
     /** @return array<string, Column> by name; empty where there is no such table */
     public function columns(PDO $pdo, string $table): array;
 

@@ -32,6 +32,43 @@ final readonly class MySql implements Dialect
         return "cast($expression as char)";
     }
 
+    public function size(string $expression): string
+    {
+        return "length($expression)";
+    }
+
+    public function textual(string $expression, Column $column): string
+    {
+        return $column->isBinary ? $expression : $this->text($expression);
+    }
+
+    public function tables(PDO $pdo): array
+    {
+        $statement = $pdo->query(
+            'select table_name as n from information_schema.tables where table_schema = database() and '.
+                "table_type in ('BASE TABLE', 'SYSTEM VERSIONED') order by table_name",
+        );
+
+        return $statement === false ? [] : array_values(
+            array_filter($statement->fetchAll(PDO::FETCH_COLUMN), is_string(...)),
+        );
+    }
+
+    public function stream(PDO $pdo, string $sql): iterable
+    {
+        // The driver would take all rows of a buffered select into memory.
+        $pdo->setAttribute(PDO::MYSQL_ATTR_USE_BUFFERED_QUERY, false);
+        try {
+            $rows = $pdo->query($sql);
+            while ($rows !== false && is_array($row = $rows->fetch(PDO::FETCH_ASSOC))) {
+                yield $row;
+            }
+        } finally {
+            $rows = null;
+            $pdo->setAttribute(PDO::MYSQL_ATTR_USE_BUFFERED_QUERY, true);
+        }
+    }
+
     public function keyParameter(Column $column): string
     {
         return $column->isBinary ? 'unhex(?)' : '?';

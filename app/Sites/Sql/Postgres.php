@@ -31,6 +31,53 @@ final readonly class Postgres implements Dialect
         return "cast($expression as text)";
     }
 
+    public function size(string $expression): string
+    {
+        return "octet_length($expression)";
+    }
+
+    public function textual(string $expression, Column $column): string
+    {
+        return $column->isBinary ? $expression : $this->text($expression);
+    }
+
+    public function tables(PDO $pdo): array
+    {
+        $statement = $pdo->query(
+            <<<'SQL'
+            select case when pg_table_is_visible(c.oid) then c.relname else n.nspname || '.' || c.relname end
+            from pg_class c join pg_namespace n on n.oid = c.relnamespace
+            where c.relkind in ('r', 'p', 'f', 'm') and not c.relispartition
+                and n.nspname not in ('pg_catalog', 'information_schema') and n.nspname not like 'pg\_t%'
+            order by 1
+            SQL
+            ,
+        );
+
+        return $statement === false ? [] : array_values(
+            array_filter($statement->fetchAll(PDO::FETCH_COLUMN), is_string(...)),
+        );
+    }
+
+    public function stream(PDO $pdo, string $sql): iterable
+    {
+        // The driver would take all rows of a plain select into memory.
+        $this->begin($pdo);
+        try {
+            $pdo->exec("declare beside no scroll cursor for $sql");
+            do {
+                $rows = $pdo->query('fetch 500 from beside');
+                $batch = $rows === false ? [] : $rows->fetchAll(PDO::FETCH_ASSOC);
+                foreach ($batch as $row) {
+                    /** @var array<array-key, mixed> $row */
+                    yield $row;
+                }
+            } while ($batch !== []);
+        } finally {
+            $this->rollBack($pdo);
+        }
+    }
+
     public function keyParameter(Column $column): string
     {
         return $column->isBinary ? "decode(?, 'hex')" : $this->parameter($column);

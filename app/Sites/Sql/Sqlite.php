@@ -32,6 +32,36 @@ final readonly class Sqlite implements Dialect
         return "cast($expression as text)";
     }
 
+    public function size(string $expression): string
+    {
+        return "length(cast($expression as blob))";
+    }
+
+    public function textual(string $expression, Column $column): string
+    {
+        // A column of any type holds texts and bytes as well (SQLite's documentation, "Datatypes", 3).
+        return "case when typeof($expression) in ('text', 'blob') then $expression end";
+    }
+
+    public function tables(PDO $pdo): array
+    {
+        $statement = $pdo->query(
+            "select name from sqlite_master where type = 'table' and name not like 'sqlite\\_%' escape '\\' order by 1",
+        );
+
+        return $statement === false ? [] : array_values(
+            array_filter($statement->fetchAll(PDO::FETCH_COLUMN), is_string(...)),
+        );
+    }
+
+    public function stream(PDO $pdo, string $sql): iterable
+    {
+        $rows = $pdo->query($sql);
+        while ($rows !== false && is_array($row = $rows->fetch(PDO::FETCH_ASSOC))) {
+            yield $row;
+        }
+    }
+
     public function keyParameter(Column $column): string
     {
         return $column->isBinary ? 'cast('.self::BYTES.'(?) as blob)' : '?';

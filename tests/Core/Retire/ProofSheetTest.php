@@ -21,7 +21,8 @@ function looked(array $but = []): Looked
             'unread' => 0,
             'knowsCode' => true,
             'codeFiles' => 5,
-            'unreadCode' => 0,
+            'tables' => 12,
+            'files' => 3,
             'surveyed' => NOW - A_DAY,
             'logFrom' => NOW - 90 * A_DAY,
             'logUntil' => NOW - 3600,
@@ -43,7 +44,7 @@ it('is safe where all was looked at and nothing needs it', function (): void {
         ->and($sheet->reason)
         ->toBeNull()
         ->and(array_column($sheet->toArray(), 'source'))
-        ->toBe(['content', 'code', 'survey', 'log', 'age', 'copies']);
+        ->toBe(['content', 'code', 'mentions', 'survey', 'log', 'age', 'copies']);
 });
 
 it('never takes what is not known for a yes', function (array $looked, string $source): void {
@@ -58,7 +59,9 @@ it('never takes what is not known for a yes', function (array $looked, string $s
     [['read' => null], 'content'],
     [['unread' => 1], 'content'],
     [['knowsCode' => false], 'code'],
-    [['unreadCode' => 1], 'code'],
+    [['leftCode' => 1, 'whyCode' => 'theme: It is a link that leads out.'], 'code'],
+    [['tables' => null], 'mentions'],
+    [['left' => 2, 'why' => 'log.big: too long'], 'mentions'],
     [['surveyed' => null], 'survey'],
     [['surveyed' => NOW - 91 * A_DAY], 'survey'],
     [['logFrom' => null, 'logUntil' => null], 'log'],
@@ -74,6 +77,15 @@ it('says what needs it, or may', function (array $traces, Verdict $verdict, stri
     [['standing' => Standing::Waiting, 'named' => 1], Verdict::Needed, '1 reference names it in drafts'],
     [['standing' => Standing::Fading, 'named' => 1], Verdict::Ask, 'only in what is expired'],
     [['coded' => 2, 'codedAt' => 'theme/a.php:3'], Verdict::Needed, 'theme/a.php:3 and 1 more place'],
+    [['isCode' => true], Verdict::Needed, 'code consists of it'],
+    [['mentions' => 1, 'mentionedAt' => '“Tides” (body)'], Verdict::Ask, '1 place names it in a way that is not read'],
+    [
+        ['mentions' => 3, 'mentionedAt' => 'notes.text, row 4', 'isNamedWhole' => true],
+        Verdict::Ask,
+        '3 places name it in a way that is not read: notes.text, row 4, for one.',
+    ],
+    [['meant' => 2], Verdict::Ask, '2 addresses without a file may mean it'],
+    [['isMissing' => true], Verdict::Ask, 'It has no file'],
     [['seen' => 1], Verdict::Needed, '1 public page'],
     [['visitors' => 2, 'lastPerson' => NOW - 9], Verdict::Ask, '2 visitors'],
     [
@@ -97,4 +109,17 @@ it('forgets who asked long ago, and a rendition that the site picks itself is no
         ->toBe(Verdict::Safe)
         ->and(ProofSheet::of(traces(['isPickedById' => true]), looked(['surveyed' => null]))->verdict)
         ->toBe(Verdict::Ask);
+});
+
+it('says why something was not looked into, and against only where visitors meet the whole name', function (): void {
+    $line = static fn (array $traces, array $looked = []): array => [
+        ($found = ProofSheet::of(traces($traces), looked($looked))->lines[2])->says->value,
+        $found->sentence,
+    ];
+    expect($line([], ['left' => 3, 'why' => 'a.bin: It is packed.']))
+        ->toBe(['not-known', 'Not everything beside the field map could be searched (3 things): a.bin: It is packed.'])
+        ->and($line(['mentions' => 1, 'mentionedAt' => 'x'])[0])->toBe('not-known')
+        ->and($line(['mentions' => 1, 'mentionedAt' => 'x', 'isNamedWhole' => true])[0])->toBe('against')
+        ->and($line([]))
+        ->toBe(['for', 'Nothing else names it, in 12 tables and 3 files beside what is read.']);
 });

@@ -1,0 +1,112 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Reading;
+
+use App\Models\Reading;
+use Illuminate\Support\Facades\DB;
+
+/** Brings mentions from the staging table into the index, and tells from their counts which of them say something. */
+final readonly class MentionLanding
+{
+    private const COLUMNS = 'source, place, at, field, start, length, line, folder, stem, ending, item, strength';
+
+    /** A column or file that names this many of a hundred items is a list of them, as a log of uploads is, and no use. */
+    private const PERCENT = 90;
+
+    /** With fewer items, a page may well name nearly all of them. */
+    private const LISTED = 10;
+
+    public function __construct(private int $site, private Reading $reading)
+    {
+    }
+
+    /** @param  bool  $whole whether code and what lies beside the field map were searched as well */
+    public function land(bool $whole): void
+    {
+        $bind = ['site' => $this->site, 'reading' => $this->reading->id];
+        DB::delete(
+            <<<'SQL'
+            delete from mentions m using records r, staged_records s where m.record_id = r.id and r.site_id = :site
+                and s.reading_id = :reading and s.changed and s.kind = r.kind and s.key = r.key
+            SQL
+            ,
+            $bind,
+        );
+        if ($whole) {
+            DB::delete('delete from mentions where site_id = ? and record_id is null', [$this->site]);
+            $this->code();
+        }
+        if ($this->reading->anew) {
+            DB::table('name_words')->where('site_id', $this->site)->delete();
+        }
+        $columns = self::COLUMNS;
+        $own = 's.'.str_replace(', ', ', s.', $columns);
+        DB::insert(
+            <<<SQL
+            insert into mentions (site_id, record_id, $columns)
+            select cast(:site as bigint), r.id, $own from staged_mentions s
+            left join records r on r.site_id = :site and r.kind = s.kind and r.key = s.key
+            where s.reading_id = :reading and s.source <> 'itself' and (s.kind is null or r.id is not null)
+            SQL
+            ,
+            $bind,
+        );
+        $this->words();
+        if ($whole) {
+            $this->lists();
+            DB::update('update files set netted = true where site_id = ? and not netted', [$this->site]);
+        }
+    }
+
+    /** The files that the site's own code consists of. */
+    private function code(): void
+    {
+        DB::delete('delete from code_files where site_id = ?', [$this->site]);
+        DB::insert(
+            'insert into code_files (site_id, path) select distinct cast(? as bigint), place from staged_mentions '
+                ."where reading_id = ? and source = 'itself'",
+            [$this->site, $this->reading->id],
+        );
+    }
+
+    /** A plain word that stands in more than a few places is one of the site's own, and names no file. */
+    private function words(): void
+    {
+        DB::insert(
+            <<<'SQL'
+            insert into name_words (site_id, stem)
+            select site_id, stem from mentions where site_id = :site and strength = 'word'
+            group by site_id, stem having count(*) > :places on conflict do nothing
+            SQL
+            ,
+            ['site' => $this->site, 'places' => StagedMentions::WORDS],
+        );
+        DB::delete(
+            "delete from mentions m using name_words w where m.site_id = ? and m.strength = 'word' "
+                .'and w.site_id = m.site_id and w.stem = m.stem',
+            [$this->site],
+        );
+    }
+
+    private function lists(): void
+    {
+        DB::update(
+            <<<'SQL'
+            with named as (
+                select m.source, m.place, count(distinct v.media_item_id) as n
+                from mentions m join mentioned(:site, null) v on v.mention_id = m.id
+                where m.site_id = :site and m.source in ('table', 'file') group by 1, 2
+            ), items as (
+                select count(distinct media_item_id) as n from files where site_id = :site and is_original
+            )
+            update mentions m set strength = 'list' from named, items
+            where m.site_id = :site and m.source = named.source and m.place = named.place
+                and items.n >= :least and 100 * named.n >= :percent * items.n
+            SQL
+            ,
+            ['site' => $this->site, 'least' => self::LISTED, 'percent' => self::PERCENT],
+        );
+    }
+}
