@@ -251,7 +251,7 @@ final class ChunkReader
                             $references,
                         );
                     }
-                    if (self::isRead($reference, $place, $is)) {
+                    if ($this->isRead($reference, $place, $is)) {
                         $covered[] = self::covered($field->text, $reference);
                     }
                 }
@@ -335,11 +335,18 @@ final class ChunkReader
         }
     }
 
-    /** Whether what stands there is understood: an address on another host may still be of a file of this site. */
-    private static function isRead(Reference $reference, ?Place $place, ?string $is): bool
+    /**
+     * Whether what stands there is understood: an address on another host, or of a file that is not there, may still
+     * mean a file of this site.
+     */
+    private function isRead(Reference $reference, ?Place $place, ?string $is): bool
     {
-        return $is !== null
-            && ($reference->names !== Names::Address || self::isPasted($reference) || $place?->path !== null);
+        return match (true) {
+            $is === null => false,
+            $reference->names !== Names::Address, self::isPasted($reference) => true,
+            $is === self::REFERENCE => $place?->path !== null && $this->net->names->has($place->path),
+            default => true,
+        };
     }
 
     /** @return array{int, int} offset and end of what was read; the query of an address was not */
@@ -367,7 +374,7 @@ final class ChunkReader
             $covered = [];
             $reading = $this->reader->read($field->text, $field->notation, $field->rules);
             foreach ($this->places($record, $reading) as [$reference, $place, $is]) {
-                if (self::isRead($reference, $place, $is)) {
+                if ($this->isRead($reference, $place, $is)) {
                     $covered[] = self::covered($field->text, $reference);
                 }
             }

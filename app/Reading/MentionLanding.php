@@ -10,9 +10,10 @@ use Illuminate\Support\Facades\DB;
 /** Brings mentions from the staging table into the index, and tells from their counts which of them say something. */
 final readonly class MentionLanding
 {
-    private const COLUMNS = 'source, place, at, field, start, length, line, folder, stem, ending, item, strength';
+    private const COLUMNS =
+        'source, place, at, field, start, length, line, folder, stem, ending, item, strength';
 
-    /** A column or file that names this many of a hundred items is a list of them, as a log of uploads is, and no use. */
+    /** A column or file that names this many of a hundred items is a list of them, as a log of uploads is. */
     private const PERCENT = 90;
 
     /** With fewer items, a page may well name nearly all of them. */
@@ -53,11 +54,29 @@ final readonly class MentionLanding
             ,
             $bind,
         );
+        $this->read();
         $this->words();
         if ($whole) {
             $this->lists();
             DB::update('update files set netted = true where site_id = ? and not netted', [$this->site]);
         }
+    }
+
+    /** What readers took for an address of no file, and what then turned out to mean one, is understood. */
+    private function read(): void
+    {
+        DB::delete(
+            <<<'SQL'
+            delete from mentions m using records r, staged_records s, media_references e, addresses a
+            where r.site_id = :site and s.reading_id = :reading and s.kind = r.kind and s.key = r.key
+                and m.record_id = r.id and e.record_id = r.id and e.field = m.field and e.start <= m.start
+                and e.start + e.length >= m.start + m.length and a.id = e.address_id and a.media_item_id is not null
+                -- Its query is not.
+                and position('?' in substr(e.value, 1, cast(m.start - e.start as integer))) = 0
+            SQL
+            ,
+            ['site' => $this->site, 'reading' => $this->reading->id],
+        );
     }
 
     /** The files that the site's own code consists of. */

@@ -193,8 +193,9 @@ final class TablesBeside
         $conditions = $kind->where === null ? [] : ["($kind->where)"];
         if ($field->by !== null && ! $field->isNamedElsewhere()) {
             $by = $this->database->dialect->text($this->database->dialect->name($field->by));
+            $like = static fn (int|string $name): string => str_replace("'", "''", FieldColumn::like((string) $name));
             $names = array_map(
-                static fn (int|string $name): string => "$by like '".str_replace("'", "''", FieldColumn::like((string) $name))."' escape '!'",
+                static fn (int|string $name): string => "$by like '{$like($name)}' escape '!'",
                 array_keys($field->rules),
             );
             $conditions[] = '('.implode(' or ', $names).')';

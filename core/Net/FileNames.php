@@ -11,7 +11,7 @@ use Ylema\Addresses\Resolver;
  *
  * Each name is known by one piece of it, the one that fewest names share: a run of letters and digits, or two
  * neighbouring characters of other scripts. A text is cut into such pieces, and only where one is known is the name
- * around it compared. What is kept is one text for each name and one for each piece, some 150 bytes a file.
+ * around it compared. What is kept is one text for each name and one for each piece, some 200 bytes a file.
  */
 final class FileNames
 {
@@ -33,6 +33,9 @@ final class FileNames
     /** @var array<array-key, true> ending in `/` */
     private array $folders = [];
 
+    /** @var array<int, true> 64 bits of each path, which no two of some millions share by chance */
+    private array $paths = [];
+
     /** Whether some name has more than ASCII in it. */
     private bool $isWide = false;
 
@@ -45,6 +48,7 @@ final class FileNames
     public function __construct(iterable $paths)
     {
         foreach ($paths as $path) {
+            $this->paths[self::mark($path)] = true;
             $fold = Resolver::fold($path);
             $slash = strrpos($fold, '/');
             $folder = $slash === false ? '' : substr($fold, 0, $slash + 1);
@@ -71,6 +75,12 @@ final class FileNames
         $dot = strrpos($name, '.');
 
         return $dot === false || $dot === 0 ? [$name, ''] : [substr($name, 0, $dot), substr($name, $dot + 1)];
+    }
+
+    /** Whether a file lies at a path, letter for letter. */
+    public function has(string $path): bool
+    {
+        return isset($this->paths[self::mark($path)]);
     }
 
     public function isEmpty(): bool
@@ -174,13 +184,13 @@ final class FileNames
             $this->hasPairs = $this->hasPairs || ord($best[0][0]) >= 0x80;
             $pair = pack('v2', $best[1], strlen($stem));
             $known = $this->pieces[$best[0]] ?? '';
-            if (! self::has($known, $pair)) {
+            if (! self::holds($known, $pair)) {
                 $this->pieces[$best[0]] = $known.$pair;
             }
         }
     }
 
-    private static function has(string $pairs, string $pair): bool
+    private static function holds(string $pairs, string $pair): bool
     {
         for ($at = strpos($pairs, $pair); $at !== false; $at = strpos($pairs, $pair, $at + 1)) {
             if ($at % self::PAIR === 0) {
@@ -189,6 +199,14 @@ final class FileNames
         }
 
         return false;
+    }
+
+    private static function mark(string $path): int
+    {
+        /** @var array{1: int} $mark */
+        $mark = unpack('q', hash('xxh64', $path, true));
+
+        return $mark[1];
     }
 
     /** @return array<array-key, int> piece → its offset in the name */

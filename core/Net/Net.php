@@ -41,7 +41,7 @@ final readonly class Net
     private const SIZED = '~(?:^|[^a-z0-9\x80-\xff])(?:thumb(?:nail)?s?|tn|th|small|medium|large|mini|preview'
         .'|[wh]?\d{1,5}(?:x\d{1,5})?)[-_.]$~';
 
-    public function __construct(private FileNames $names)
+    public function __construct(public FileNames $names)
     {
     }
 
