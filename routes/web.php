@@ -195,6 +195,7 @@ Route::prefix('api')->group(function (): void {
                     Route::post('bags/{bag}/verify', [BagController::class, 'verify']);
                     Route::post('logs', [LogController::class, 'store'])->middleware('throttle:uploads');
                     Route::post('logs/watched', [LogController::class, 'watched']);
+                    Route::post('logs/{log}/ours', [LogController::class, 'accept'])->where('log', '[1-9][0-9]{0,17}');
                     Route::post('surveys', [SurveyController::class, 'store']);
                     Route::delete('surveys/{survey}', [SurveyController::class, 'destroy']);
                     Route::post('redirects', [RedirectController::class, 'store']);

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Logs;
 
+use App\Retire\WhoseLog;
 use Carbon\CarbonImmutable;
 use Ylema\Plan\Words;
 
@@ -19,6 +20,7 @@ final readonly class LogRead
         public int $requests,
         public ?CarbonImmutable $from,
         public ?CarbonImmutable $until,
+        public ?WhoseLog $whose = null,
     ) {
     }
 

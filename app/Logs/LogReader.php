@@ -7,6 +7,7 @@ namespace App\Logs;
 use App\Models\Site;
 use App\Retire\Proofs;
 use App\Retire\Watch;
+use App\Retire\WhoseLog;
 use App\Sites\FieldMap;
 use App\Support\BulkRows;
 use App\Support\WorkLock;
@@ -99,6 +100,7 @@ final class LogReader
             $tally->requests,
             $tally->from === 0 ? null : CarbonImmutable::createFromTimestamp($tally->from),
             $tally->until === 0 ? null : CarbonImmutable::createFromTimestamp($tally->until),
+            WhoseLog::of($site, $begins),
         );
     }
 
@@ -160,16 +162,19 @@ final class LogReader
             );
         }
         DB::transaction(function () use ($place, $paths, $tally, $at): void {
-            $this->count($place->site, $paths);
-            $this->note($place, $at, $tally);
+            $found = $this->count($place->site, $paths);
+            $this->note($place, $at, $tally, $found);
         });
     }
 
-    /** @param  array<array-key, AskedFor>  $paths */
-    private function count(int $site, array $paths): void
+    /**
+     * @param  array<array-key, AskedFor>  $paths
+     * @return int how many requests were for files that are there
+     */
+    private function count(int $site, array $paths): int
     {
         if ($paths === []) {
-            return;
+            return 0;
         }
         DB::statement('drop table if exists pg_temp.counted');
         DB::statement(
@@ -223,9 +228,16 @@ final class LogReader
             ,
             [$site],
         );
+        $found = DB::selectOne(
+            'select coalesce(sum(c.visitors + c.other_sites + c.mail + c.robots), 0) as n from counted c '
+                .'join files f on f.site_id = ? and f.path = c.path',
+            [$site],
+        );
+
+        return $found instanceof stdClass ? (int) $found->n : 0;
     }
 
-    private function note(LogPlace $place, int $at, LogTally $tally): void
+    private function note(LogPlace $place, int $at, LogTally $tally, int $found): void
     {
         $time = static fn (int $time): ?string => $time === 0
             ? null
@@ -234,13 +246,14 @@ final class LogReader
         DB::insert(
             <<<'SQL'
             insert into log_files as f (site_id, name, begins, bytes, lines, broken, example, requests, from_at,
-                until_at, read_at)
-            values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, now())
+                until_at, own, found, hosts, read_at)
+            values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, cast(? as jsonb), now())
             on conflict (site_id, begins) do update set name = excluded.name, bytes = greatest(f.bytes, excluded.bytes),
                 lines = f.lines + excluded.lines, broken = f.broken + excluded.broken,
                 example = case when f.example = '' then excluded.example else f.example end,
                 requests = f.requests + excluded.requests, from_at = least(f.from_at, excluded.from_at),
-                until_at = greatest(f.until_at, excluded.until_at), read_at = now()
+                until_at = greatest(f.until_at, excluded.until_at), own = f.own + excluded.own,
+                found = f.found + excluded.found, hosts = f.hosts || excluded.hosts, read_at = now()
             SQL
             ,
             [
@@ -254,6 +267,9 @@ final class LogReader
                 $new['requests'],
                 $time($tally->from),
                 $time($tally->until),
+                $new['own'],
+                $found,
+                BulkRows::json($tally->hosts === [] ? ['' => 0] : $tally->hosts),
             ],
         );
     }

@@ -44,7 +44,7 @@ final readonly class WatchedLogs
                 $new = $this->logs->read($site, $file, $name);
                 if ($new->lines > 0) {
                     $isNew = true;
-                    $said[] = $new->sentence();
+                    $said[] = trim("{$new->sentence()} {$new->whose?->doubt()}");
                 }
             } catch (LogProblem $e) {
                 $said[] = $e->getMessage();

@@ -63,12 +63,12 @@ final readonly class Landing
             if ($whole) {
                 $this->redirects();
             }
-            (new MentionLanding($this->site->id, $this->reading))->land($whole);
+            $named = (new MentionLanding($this->site->id, $this->reading))->land($whole);
             (new LinkLanding($this->site, $this->reading))->resolve($whole);
             $this->connect();
             $stand = (new UsageIndex($this->site->id))->rebuild();
             $this->leftBehind();
-            $touched = $whole ? [] : [...$stand, ...$this->touched()];
+            $touched = $whole ? [] : [...$stand, ...$named, ...$this->touched()];
             $this->clear();
         });
         // What is known of the site as a whole is not known of a site that was never read as one.

@@ -6,6 +6,7 @@ namespace App\Reading;
 
 use App\Models\Reading;
 use Illuminate\Support\Facades\DB;
+use stdClass;
 
 /** Brings mentions from the staging table into the index, and tells from their counts which of them say something. */
 final readonly class MentionLanding
@@ -23,10 +24,14 @@ final readonly class MentionLanding
     {
     }
 
-    /** @param  bool  $whole whether code and what lies beside the field map were searched as well */
-    public function land(bool $whole): void
+    /**
+     * @param  bool  $whole whether code and what lies beside the field map were searched as well
+     * @return list<int> items that are named by more or by less than before, where not all may be
+     */
+    public function land(bool $whole): array
     {
         $bind = ['site' => $this->site, 'reading' => $this->reading->id];
+        $touched = $whole ? [] : $this->named();
         DB::delete(
             <<<'SQL'
             delete from mentions m using records r, staged_records s where m.record_id = r.id and r.site_id = :site
@@ -60,6 +65,26 @@ final readonly class MentionLanding
             $this->lists();
             DB::update('update files set netted = true where site_id = ? and not netted', [$this->site]);
         }
+
+        return $whole ? [] : array_values(array_unique([...$touched, ...$this->named()]));
+    }
+
+    /** @return list<int> items that changed records may name */
+    private function named(): array
+    {
+        $rows = DB::select(
+            <<<'SQL'
+            select distinct f.media_item_id as id from staged_records s
+            join records r on r.site_id = :site and r.kind = s.kind and r.key = s.key
+            join mentions m on m.record_id = r.id
+            join files f on f.site_id = :site and f.name_stem = m.stem and f.media_item_id is not null
+            where s.reading_id = :reading and s.changed
+            SQL
+            ,
+            ['site' => $this->site, 'reading' => $this->reading->id],
+        );
+
+        return array_values(array_map(static fn (stdClass $row): int => (int) $row->id, $rows));
     }
 
     /** What readers took for an address of no file, and what then turned out to mean one, is understood. */

@@ -42,20 +42,32 @@ final readonly class Proofs
         }
         DB::transaction(function () use ($items): void {
             DB::statement(
-                'create temporary table verdicts (file_id bigint, item_id bigint, verdict text, decided_by text) '
+                'create temporary table verdicts '
+                    .'(file_id bigint, item_id bigint, verdict text, decided_by text, mentions integer) '
                     .'on commit drop',
             );
-            $rows = new BulkRows('verdicts', ['file_id', 'item_id', 'verdict', 'decided_by']);
+            $rows = new BulkRows('verdicts', ['file_id', 'item_id', 'verdict', 'decided_by', 'mentions']);
             $looked = $this->looked();
             foreach ($this->gathered($items) as [$item, $files]) {
-                $sheet = ProofSheet::of(self::ofItem($item, $files), $looked);
-                $rows->add([null, $item->id, $sheet->verdict->value, $sheet->reason?->source->value]);
+                $traces = self::ofItem($item, $files);
+                $sheet = ProofSheet::of($traces, $looked);
+                $rows->add([
+                    null,
+                    $item->id,
+                    $sheet->verdict->value,
+                    $sheet->reason?->source->value,
+                    $traces->mentions,
+                ]);
                 foreach ($files as $file) {
                     $own = $file->is_original ? $sheet : ProofSheet::of(self::ofFile($item, $file), $looked);
-                    $rows->add([$file->file_id, null, $own->verdict->value, $own->reason?->source->value]);
+                    $rows->add([$file->file_id, null, $own->verdict->value, $own->reason?->source->value, null]);
                 }
             }
             $rows->flush();
+            DB::update(
+                'update media_items i set mentions = v.mentions from verdicts v '
+                    .'where v.item_id = i.id and i.mentions <> v.mentions',
+            );
             foreach (['media_items' => 'item_id', 'files' => 'file_id'] as $table => $column) {
                 DB::update(
                     "update $table t set verdict = v.verdict, verdict_by = v.decided_by from verdicts v "
@@ -105,7 +117,7 @@ final readonly class Proofs
             ->where('state', 'done')
             ->whereNull('pages')
             ->max('finished_at');
-        [$from, $until] = $this->logged();
+        [$from, $until, $doubt] = $this->logged();
 
         return new Looked(
             CarbonImmutable::now()->getTimestamp(),
@@ -122,6 +134,7 @@ final readonly class Proofs
             is_string($surveyed) ? CarbonImmutable::parse($surveyed)->getTimestamp() : null,
             $from,
             $until,
+            $doubt,
         );
     }
 
@@ -139,13 +152,17 @@ final readonly class Proofs
         return $media->table ?? '';
     }
 
-    /** @return array{int|null, int|null} since when and until when access logs are known without a gap */
+    /**
+     * @return array{int|null, int|null, string|null} since when and until when access logs are known without a gap, and
+     *     where none is: why those that were read do not count
+     */
     private function logged(): array
     {
         $from = $until = null;
         $spans = DB::table('log_files')
             ->where('site_id', $this->siteId)
             ->whereNotNull('from_at')
+            ->whereRaw(WhoseLog::IS_WITNESS)
             ->orderByDesc('until_at')
             ->limit(5000)
             ->get(['from_at', 'until_at']);
@@ -159,7 +176,11 @@ final readonly class Proofs
             $from = $from === null ? $begins : min($from, $begins);
         }
 
-        return [$from, $until];
+        $last = $until === null
+            ? DB::table('log_files')->where('site_id', $this->siteId)->orderByDesc('read_at')->first()
+            : null;
+
+        return [$from, $until, $last instanceof stdClass ? WhoseLog::row($last)->doubt() : null];
     }
 
     /**
@@ -338,7 +359,7 @@ final readonly class Proofs
             $first('mentioned_at'),
             $any('named_whole'),
             $sum('meant'),
-            $files === [],
+            ! $any('is_original'),
         );
     }
 

@@ -173,9 +173,16 @@ final readonly class RestingList
             'unread' => $looked->unread,
             'knows_code' => $looked->knowsCode,
             'code_files' => $looked->codeFiles,
+            'left_code' => $looked->leftCode,
+            'why_code' => $looked->whyCode,
+            'tables' => $looked->tables,
+            'files' => $looked->files,
+            'left' => $looked->left,
+            'why' => $looked->why,
             'surveyed' => $at($looked->surveyed),
             'log_from' => $at($looked->logFrom),
             'log_until' => $at($looked->logUntil),
+            'log_doubt' => $looked->logDoubt,
         ];
     }
 

@@ -13,7 +13,7 @@ final readonly class MediaFilter
     /** @use Marks<MediaItem> */
     use Marks;
 
-    private const FLAGS = ['trouble', 'copies', 'large', 'left', 'unlisted'];
+    private const FLAGS = ['trouble', 'copies', 'large', 'left', 'unlisted', 'mentioned'];
 
     /** More pixels across than a page of today shows. */
     private const LARGE = 2600;
@@ -68,6 +68,7 @@ final readonly class MediaFilter
             'large' => $flag('large'),
             'left' => $flag('left'),
             'unlisted' => $flag('unlisted'),
+            'mentioned' => $flag('mentioned'),
         ];
     }
 
@@ -96,6 +97,7 @@ final readonly class MediaFilter
                     ->groupBy('sha256')
                     ->havingRaw('count(*) > 1'),
             ),
+            'mentioned' => $query->where('media_items.mentions', '>', 0)->where('media_items.standing', 'idle'),
             'unlisted' => $query->whereNull('media_items.source_id'),
             'left' => $query->whereExists(
                 fn ($left) => $left->from('left_behind')->whereColumn('left_behind.media_item_id', 'media_items.id'),

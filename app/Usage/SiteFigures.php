@@ -177,6 +177,8 @@ final class SiteFigures
                     ->count(),
             ],
             'left_behind' => $this->leftBehind($site),
+            'mentioned' => $site->mediaItems()->where('mentions', '>', 0)->where('standing', 'idle')->count(),
+            'not_searched' => count(Mentioned::notSearched($site)),
             'large' => ['items' => self::int($large, 'items'), 'bytes' => self::int($large, 'bytes')],
             'copies' => ['items' => self::int($copies, 'items'), 'groups' => self::int($copies, 'groups')],
             'expired_banners' => $expired,

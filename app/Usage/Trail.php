@@ -122,6 +122,7 @@ final class Trail
                 ],
                 $edges,
             ),
+            'mentions' => (new Mentioned($site))->of($item),
             'pages' => $pages,
             'reach' => count($pages),
             'cut' => count($closure) > self::RECORDS,

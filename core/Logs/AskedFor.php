@@ -18,7 +18,7 @@ final class AskedFor
 
     public int $robots = 0;
 
-    /** How many of all these were told that nothing is there (RFC 9110: 404 and 410). */
+    /** How many were told that nothing is there (RFC 9110: 404 and 410); none of them counts among the others. */
     public int $missed = 0;
 
     /** When anybody asked last, in seconds since 1970; 0 for never. */
@@ -32,22 +32,21 @@ final class AskedFor
 
     public function count(Asker $who, LogLine $line): void
     {
-        match ($who) {
-            Asker::Visitor => $this->visitors++,
-            Asker::OtherSite => $this->otherSites++,
-            Asker::Mail => $this->mail++,
-            Asker::Robot => $this->robots++,
+        $isMissed = $line->status === 404 || $line->status === 410;
+        match (true) {
+            $isMissed => $this->missed++,
+            $who === Asker::Visitor => $this->visitors++,
+            $who === Asker::OtherSite => $this->otherSites++,
+            $who === Asker::Mail => $this->mail++,
+            default => $this->robots++,
         };
-        if ($line->status === 404 || $line->status === 410) {
-            $this->missed++;
-        }
         if ($line->time > $this->last) {
             $this->last = $line->time;
         }
         if ($who !== Asker::Robot && $line->time > $this->lastPerson) {
             $this->lastPerson = $line->time;
         }
-        if ($who === Asker::OtherSite) {
+        if ($who === Asker::OtherSite && ! $isMissed) {
             // What stands behind a question mark may say who somebody is.
             $page = preg_replace('~[?#].*$~s', '', $line->referrer) ?? '';
             if (isset($this->pages[$page]) || count($this->pages) < self::PAGES) {

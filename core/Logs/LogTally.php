@@ -17,6 +17,9 @@ final class LogTally
     /** Different paths that are counted before whoever reads must take them. */
     private const PATHS = 50_000;
 
+    /** Other hosts that are told apart. */
+    private const HOSTS = 50;
+
     /** Different targets that are remembered with what they mean. */
     private const TARGETS = 100_000;
 
@@ -30,7 +33,13 @@ final class LogTally
 
     public int $requests = 0;
 
-    /** When the first and the last request of the log were, in seconds since 1970; 0 where there is none. */
+    /** Lines of requests to the site itself. */
+    public int $own = 0;
+
+    /** @var array<string, int> other hosts that lines speak of → how many */
+    public array $hosts = [];
+
+    /** When the first and the last request to the site were, in seconds since 1970; 0 where there is none. */
     public int $from = 0;
 
     public int $until = 0;
@@ -40,6 +49,9 @@ final class LogTally
 
     /** @var array<string, string|null> target → path, null for what is no file of the site */
     private array $targets = [];
+
+    /** @var array<string, Whose> */
+    private array $whose = [];
 
     /** @param  list<string>  $folders of files, below the root, each ending in `/` */
     public function __construct(
@@ -65,11 +77,19 @@ final class LogTally
 
             return;
         }
-        if ($this->from === 0 || $read->time < $this->from) {
-            $this->from = $read->time;
+        // What another host was asked for says nothing of this one, not even that its log goes on.
+        $whose = $this->whose($read);
+        if ($whose === Whose::Foreign) {
+            return;
         }
-        if ($read->time > $this->until) {
-            $this->until = $read->time;
+        if ($whose === Whose::Own) {
+            $this->own++;
+            if ($this->from === 0 || $read->time < $this->from) {
+                $this->from = $read->time;
+            }
+            if ($read->time > $this->until) {
+                $this->until = $read->time;
+            }
         }
         if ($read->method !== 'GET' && $read->method !== 'HEAD') {
             return;
@@ -99,6 +119,39 @@ final class LogTally
         $this->paths = [];
 
         return $paths;
+    }
+
+    /** Whose a line is: a log without hosts is taken for the site's own. */
+    private function whose(LogLine $line): Whose
+    {
+        $host = $line->host ?? (preg_match('~^https?://([^/?#]+)~i', $line->target, $m) === 1 ? $m[1] : null);
+        if ($host === null) {
+            return Whose::Own;
+        }
+        // Neither the port nor the scheme says which site it is.
+        $host = strtolower(preg_replace('~:\d+$~', '', $host) ?? $host);
+        if (count($this->whose) > self::HOSTS * 20) {
+            $this->whose = [];
+        }
+        $whose = $this->whose[$host] ??= $this->host($host);
+        if ($whose === Whose::Foreign && (isset($this->hosts[$host]) || count($this->hosts) < self::HOSTS)) {
+            $this->hosts[$host] = ($this->hosts[$host] ?? 0) + 1;
+        }
+
+        return $whose;
+    }
+
+    private function host(string $host): Whose
+    {
+        $now = $this->addresses->now;
+        foreach ($this->addresses->former() as $former) {
+            if ($former->host === $host && $now->host !== $host) {
+                return Whose::Former;
+            }
+        }
+        $place = $this->addresses->locate("$now->scheme://$host$now->path");
+
+        return $place?->whose === Whose::Own ? Whose::Own : Whose::Foreign;
     }
 
     private function path(string $key, LogLine $line): ?string

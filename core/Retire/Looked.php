@@ -21,6 +21,7 @@ final readonly class Looked
      * @param  int|null  $surveyed when a survey of all its pages ended
      * @param  int|null  $logFrom since when access logs are known without a gap
      * @param  int|null  $logUntil until when
+     * @param  string|null  $logDoubt why the logs that were read may be of something else, where none counts
      */
     public function __construct(
         public int $now,
@@ -37,6 +38,7 @@ final readonly class Looked
         public ?int $surveyed = null,
         public ?int $logFrom = null,
         public ?int $logUntil = null,
+        public ?string $logDoubt = null,
     ) {
     }
 }

@@ -99,7 +99,7 @@ final readonly class ProofSheet
         return match (true) {
             $traces->isMissing => $line(
                 Says::NotKnown,
-                'It has no file: a row of the list of media is all that there is.',
+                'Its own file is not there, so nothing can be laid to rest: find it, or take its row out.',
                 Verdict::Ask,
             ),
             $looked->read === null => $line(Says::NotKnown, 'The site was never read as a whole.', Verdict::Ask),
@@ -280,7 +280,8 @@ final readonly class ProofSheet
             $people > 0 && $isRecent => $line(Says::Against, self::whoAsked($traces), Verdict::Ask),
             $looked->logUntil === null => $line(
                 Says::NotKnown,
-                'No access log was read, so nobody knows whether other sites or mails show it.',
+                $looked->logDoubt
+                    ?? 'No access log was read, so nobody knows whether other sites or mails show it.',
                 Verdict::Ask,
             ),
             $looked->logUntil < $looked->now - self::LOG_AGE_DAYS * self::DAY => $line(

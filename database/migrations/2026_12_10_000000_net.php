@@ -70,6 +70,10 @@ return new class extends Migration
             'alter table resting_files add column name_stem text generated always as '
                 ."(regexp_replace(lower(regexp_replace(path, '^.*/', '')), '\\.[^.]*$', '')) stored",
         );
+        Schema::table('media_items', function (Blueprint $table): void {
+            // Places that name it in a way that is not read.
+            $table->integer('mentions')->default(0);
+        });
         Schema::table('reading_chunks', function (Blueprint $table): void {
             // What was looked into beside the map, and what was not, with the reason.
             $table->jsonb('beside')->nullable();

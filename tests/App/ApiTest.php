@@ -142,6 +142,12 @@ it('lets each role do what it may on each route, and nothing more', function ():
             'trouble' => [],
         ])->name,
         '{id}' => DB::table('resting_files')->value('id'),
+        '{log}' => DB::table('log_files')->insertGetId([
+            'site_id' => $this->site()->id,
+            'name' => 'access.log',
+            'begins' => hash('sha256', 'access.log'),
+            'read_at' => now(),
+        ]),
         '{upload}' => app(App\Media\Uploads::class)->keep($this->jpeg(), 'new.jpg')['token'],
     ];
     foreach (apiRoutes() as [$method, $path]) {

@@ -7,6 +7,8 @@ const nothing: Desk = {
   standing: { live: 9 },
   idle: { items: 0, files: 0, bytes: 0 },
   safe: { items: 0, files: 0, bytes: 0 },
+  mentioned: 0,
+  not_searched: 0,
   left_behind: { items: 0, records: 0, title: '' },
   resting: { called: 0, called_by: '', over: 0, over_bytes: 0, damaged: 0 },
   large: { items: 0, bytes: 0 },

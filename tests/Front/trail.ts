@@ -67,6 +67,7 @@ export function trail(more: Partial<TrailData>): TrailData {
     references: [],
     records,
     carries: [],
+    mentions: { total: 0, rows: [] },
     pages: records.filter((r) => r.is_page).map((r) => r.id),
     reach: 0,
     cut: false,

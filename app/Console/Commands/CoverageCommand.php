@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Connect\Coverage;
+use App\Models\Site;
+use App\Usage\Mentioned;
 use Illuminate\Console\Command;
 use Ylema\Failure;
 use Ylema\Plan\Words;
@@ -32,7 +34,11 @@ final class CoverageCommand extends Command
         }
         if ($this->option('json') === true) {
             $this->line(
-                (string) json_encode($gaps, JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE),
+                (string) json_encode([
+                    'gaps' => $gaps,
+                    'mentions' => (new Mentioned($site))->groups()['rows'],
+                    'not_searched' => Mentioned::notSearched($site),
+                ], JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE),
             );
 
             return self::SUCCESS;
@@ -49,12 +55,36 @@ final class CoverageCommand extends Command
                 $this->line("    most likely no content: $gap->passing");
             }
         }
-        $this->line(
-            $gaps === []
-                ? 'All that was seen to name media is read.'
-                : Words::many(count($gaps), 'place').' where media are named that no line reads.',
-        );
+        $mentions = (new Mentioned($site))->groups();
+        foreach ($mentions['rows'] as $group) {
+            $this->line("{$group['place']}: ".Words::many($group['count'], 'mention').' of '
+                .Words::many($group['items'], 'item')
+                .($group['list'] ? ', which is a list of nearly all' : ', in a way that is not read'));
+        }
+        $left = Mentioned::notSearched($site);
+        foreach ($left as $place) {
+            $this->line("not searched: {$place['place']}: {$place['why']}");
+        }
+        $this->line(self::sum($site, count($gaps), $mentions['total'], count($left)));
 
         return self::SUCCESS;
+    }
+
+    /** Never "all": names that are put together while code runs stand nowhere. */
+    private static function sum(Site $site, int $gaps, int $mentions, int $left): string
+    {
+        $beside = $site->beside;
+        if ($beside === null) {
+            return 'What the field map leaves out was never searched; read the site again.';
+        }
+        $searched = Words::many($beside['tables'], 'table').' and '.Words::many($beside['files'], 'file')
+            .' were searched';
+
+        return match (true) {
+            $gaps > 0 => Words::many($gaps, 'place').' where media are named that no line reads.',
+            $mentions > 0 => Words::many($mentions, 'place')." with names that are not read; $searched.",
+            default => "Nothing else was found to name media; $searched.",
+        }.($left > 0 ? ' '.Words::many($left, 'thing').' could not be.' : '')
+            .' Names that are put together while code runs stand nowhere: only a survey and access logs see those.';
     }
 }

@@ -12,7 +12,9 @@ final class LogsCommand extends Command
 {
     use FindsSites;
 
-    protected $signature = 'ylema:logs {site : its short name} {files* : access logs of this machine, also packed by gzip}';
+    protected $signature = 'ylema:logs {site : its short name} 
+        {files* : access logs of this machine, also packed by gzip}
+        {--ours : they are this site\'s own logs, though they do not look so}';
 
     protected $description = 'Read access logs, so that files which somebody asks for are not called idle';
 
@@ -22,12 +24,14 @@ final class LogsCommand extends Command
         if ($site === null) {
             return 2;
         }
-        $failed = false;
+        $failed = $isDoubted = false;
         $files = $this->argument('files');
         foreach (is_array($files) ? $files : [] as $file) {
             try {
                 $read = $logs->read($site, (string) $file, basename((string) $file));
-                $this->line($read->sentence());
+                $doubt = ($this->option('ours') === true ? $read->whose?->accept() : $read->whose)?->doubt();
+                $this->line(trim("{$read->sentence()} $doubt"));
+                $isDoubted = $isDoubted || $doubt !== null;
                 if ($read->broken > 0) {
                     $this->line("  such as: $read->example");
                 }
@@ -35,6 +39,9 @@ final class LogsCommand extends Command
                 $failed = true;
                 $this->error($e->getMessage());
             }
+        }
+        if ($isDoubted && $this->option('ours') !== true) {
+            $this->line('If it is the site’s own log, say so: --ours');
         }
         $logs->settle($site);
 

@@ -12,6 +12,7 @@ use App\Models\Site;
 use App\Models\User;
 use App\Sites\FieldMapError;
 use App\Sites\MapWords;
+use App\Usage\Mentioned;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Cache;
@@ -125,7 +126,15 @@ final readonly class FieldMapController
             static fn (): array => array_map(self::gap(...), $coverage->of($site)),
         );
 
-        return new JsonResponse(['gaps' => array_slice($gaps, 0, 500), 'total' => count($gaps)]);
+        return new JsonResponse([
+            'gaps' => array_slice($gaps, 0, 500),
+            'total' => count($gaps),
+            'mentions' => (new Mentioned($site))->groups(),
+            'not_searched' => Mentioned::notSearched($site),
+            'searched' => $site->beside === null
+                ? null
+                : ['tables' => $site->beside['tables'], 'files' => $site->beside['files']],
+        ]);
     }
 
     /** @return array<string, mixed> */

@@ -8,11 +8,13 @@ use App\Logs\LogProblem;
 use App\Logs\LogReader;
 use App\Logs\WatchedLogs;
 use App\Models\Site;
+use App\Retire\WhoseLog;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\DB;
 use stdClass;
+use Symfony\Component\HttpKernel\Exception\NotFoundHttpException;
 
 /** Access logs that were read, and those that are sent. Paths of the machine are said on the command line only. */
 final class LogController
@@ -34,7 +36,26 @@ final class LogController
         $read = $logs->read($site, $file->getPathname(), $file->getClientOriginalName());
         $logs->settle($site);
 
-        return new JsonResponse(['said' => $read->sentence(), 'logs' => self::logs($site)], 201);
+        return new JsonResponse([
+            'said' => trim("{$read->sentence()} {$read->whose?->doubt()}"),
+            'logs' => self::logs($site),
+        ], 201);
+    }
+
+    /** A maintainer says that a log is the site's own, though it does not look so. */
+    public function accept(Site $site, string $log, LogReader $logs): JsonResponse
+    {
+        $row = DB::table('log_files')->where('site_id', $site->id)->where('id', (int) $log)->first();
+        if (! $row instanceof stdClass) {
+            throw new NotFoundHttpException('This log is not known any more. Load the page again.');
+        }
+        WhoseLog::row($row)->accept();
+        $logs->settle($site);
+
+        return new JsonResponse([
+            'said' => "“{$row->name}” counts as this site’s own log.",
+            'logs' => self::logs($site),
+        ]);
     }
 
     /** The watched folder, now rather than at its hour. */
@@ -51,11 +72,14 @@ final class LogController
         return array_values(
             DB::table('log_files')
                 ->where('site_id', $site->id)
-                ->orderByDesc('until_at')
+                ->orderByRaw('until_at desc nulls last')
                 ->limit(self::LISTED)
                 ->get()
                 ->map(
                     static fn (stdClass $row): array => [
+                        'id' => (int) $row->id,
+                        'doubt' => WhoseLog::row($row)->doubt(),
+                        'can_accept' => WhoseLog::row($row)->own > 0,
                         'name' => (string) $row->name,
                         'lines' => (int) $row->lines,
                         'broken' => (int) $row->broken,

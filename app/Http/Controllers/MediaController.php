@@ -174,6 +174,7 @@ final class MediaController
                 'large' => ['nullable', 'boolean'],
                 'left' => ['nullable', 'boolean'],
                 'unlisted' => ['nullable', 'boolean'],
+                'mentioned' => ['nullable', 'boolean'],
                 'like' => ['nullable', 'integer', 'min:1', 'max:9007199254740991'],
             ]),
         );

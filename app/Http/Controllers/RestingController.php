@@ -36,7 +36,8 @@ use Ylema\Sites\FileState;
 /** What rests: listed, laid to rest, watched, brought back. */
 final class RestingController
 {
-    private const MARKS = ['q', 'standing', 'proof', 'because', 'folder', 'type', 'year', 'use', 'left', 'unlisted'];
+    private const MARKS =
+        ['q', 'standing', 'proof', 'because', 'folder', 'type', 'year', 'use', 'left', 'unlisted', 'mentioned'];
 
     public function index(Site $site): JsonResponse
     {

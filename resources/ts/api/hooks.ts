@@ -191,13 +191,14 @@ export interface MediaFilters {
   large?: string;
   left?: string;
   unlisted?: string;
+  mentioned?: string;
   like?: string;
   sort?: string;
 }
 
 /** The marks as the API takes them: what is not chosen is not sent, and flags are true. */
 function marksOf(filters: MediaFilters) {
-  const { trouble, copies, large, left, unlisted, ...words } = filters;
+  const { trouble, copies, large, left, unlisted, mentioned, ...words } = filters;
   return {
     ...Object.fromEntries(Object.entries(words).filter(([name, value]) => value && name !== 'sort')),
     ...(trouble ? { trouble: true } : {}),
@@ -205,6 +206,7 @@ function marksOf(filters: MediaFilters) {
     ...(large ? { large: true } : {}),
     ...(left ? { left: true } : {}),
     ...(unlisted ? { unlisted: true } : {}),
+    ...(mentioned ? { mentioned: true } : {}),
   };
 }
 

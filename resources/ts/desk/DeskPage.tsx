@@ -10,6 +10,7 @@ import {
   History,
   Maximize2,
   Moon,
+  ScanSearch,
   Unplug,
   type LucideProps,
 } from 'lucide-react';
@@ -133,6 +134,7 @@ const ICONS: Record<MatterName, ComponentType<LucideProps>> = {
   broken: CircleAlert,
   elsewhere: Unplug,
   unread: CircleHelp,
+  mentioned: ScanSearch,
   large: Maximize2,
   idle: Eraser,
   copies: Copy,

@@ -6,6 +6,7 @@ export type Matter =
   | 'broken'
   | 'elsewhere'
   | 'unread'
+  | 'mentioned'
   | 'large'
   | 'idle'
   | 'copies'
@@ -38,6 +39,8 @@ export function sentencesOf(desk: Desk, maintain: boolean): Sentence[] {
     ...broken(desk, maintain),
     ...elsewhere(desk),
     ...unread(desk.unread),
+    ...notSearched(desk.not_searched),
+    ...mentioned(desk.mentioned),
     ...large(desk.large),
     ...left(desk.left_behind),
     ...safe(desk.safe, maintain),
@@ -116,6 +119,38 @@ function unread(count: number): Sentence[] {
       more: 'What Ylema could not make out there is not on the map; each says why.',
       to: 'places?unread=1',
       act: `See ${are(count, 'it', 'them')}`,
+    },
+  ];
+}
+
+function notSearched(count: number): Sentence[] {
+  if (count === 0) return [];
+  return [
+    {
+      key: 'not-searched',
+      matter: 'unread',
+      urgent: false,
+      counted: many(count, 'thing'),
+      rest: 'beside the field map could not be looked into.',
+      more: `While ${are(count, 'it is', 'they are')} not, no file is called safe to rest.`,
+      to: 'map/coverage',
+      act: 'See the reasons',
+    },
+  ];
+}
+
+function mentioned(count: number): Sentence[] {
+  if (count === 0) return [];
+  return [
+    {
+      key: 'mentioned',
+      matter: 'mentioned',
+      urgent: false,
+      counted: many(count, 'idle item'),
+      rest: `${are(count)} named somewhere in a way that is not read.`,
+      more: 'A line of the field map may be missing; each item says where it is named.',
+      to: 'media?mentioned=1',
+      act: `Look at ${are(count, 'it', 'them')}`,
     },
   ];
 }

@@ -1,6 +1,6 @@
 import { Link, useNavigate } from 'react-router';
 import { useMay, useSlug, useSurvey, useSurveyList } from '@/api/hooks';
-import type { Gap } from '@/api/types';
+import type { Coverage, Gap, MentionGroup } from '@/api/types';
 import { Button } from '@/ui/Button';
 import { Empty, Failed, Loading } from '@/ui/States';
 import { SurveyRows } from '@/ui/SurveyRows';
@@ -36,9 +36,11 @@ export function CoveragePage() {
         </>
       ) : (
         <div className="h-full max-w-5xl overflow-y-auto pb-8">
+          <Searched coverage={coverage.data} />
           {coverage.data.gaps.length === 0 ? (
-            <Empty title="No column and no file is left out">
-              All columns and files in which media were found are read by a line of the map.
+            <Empty title="No column or file was found that a line could be added for">
+              What is named in other ways stands below. Names that are put together while code runs stand
+              nowhere: only a survey and access logs see those.
             </Empty>
           ) : (
             <>
@@ -60,10 +62,76 @@ export function CoveragePage() {
               </ul>
             </>
           )}
+          <Named mentions={coverage.data.mentions} />
+          <NotSearched left={coverage.data.not_searched} />
           <Unexplained />
         </div>
       )}
     </MapFrame>
+  );
+}
+
+function Searched({ coverage }: { coverage: Coverage }) {
+  return (
+    <p className="figures mb-3 text-soft">
+      {coverage.searched === null
+        ? 'What the map leaves out was never searched; read the site again.'
+        : `When the site was read last, ${many(coverage.searched.tables, 'table')} and ${many(coverage.searched.files, 'file')} beside the map were searched for names of its files.`}
+    </p>
+  );
+}
+
+/** Where files are named in ways that are not read. */
+function Named({ mentions }: { mentions: Coverage['mentions'] }) {
+  if (mentions.total === 0) return null;
+  return (
+    <section className="mt-8" aria-label="Named in a way that is not read">
+      <h2 className="figures mb-2 text-[1.15rem] font-semibold">
+        Named in a way that is not read{' '}
+        <span className="font-normal text-soft">{many(mentions.total, 'place')}</span>
+      </h2>
+      <ul className="sheet divide-y divide-line">
+        {mentions.rows.map((group) => (
+          <li
+            key={`${group.source} ${group.place}`}
+            className="flex flex-wrap items-baseline gap-x-4 px-4 py-2"
+          >
+            <span className="path min-w-0 flex-1 basis-80 break-all">{group.place}</span>
+            <span className="text-soft">
+              {group.list ? 'a list of nearly all; says of none that it is used' : SOURCES[group.source]}
+            </span>
+            <span className="w-28 text-right tabular-nums">{many(group.items, 'item')}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+const SOURCES: Record<MentionGroup['source'], string> = {
+  content: 'a field that is read otherwise',
+  code: 'the site’s own code',
+  table: 'a column that no line reads',
+  file: 'a file that no line reads',
+};
+
+function NotSearched({ left }: { left: Coverage['not_searched'] }) {
+  if (left.length === 0) return null;
+  return (
+    <section className="mt-8" aria-label="Not looked into">
+      <h2 className="figures mb-1 text-[1.15rem] font-semibold">
+        Not looked into <span className="font-normal text-soft">{number(left.length)}</span>
+      </h2>
+      <p className="mb-2 text-soft">While there is any, no file is called safe to rest.</p>
+      <ul className="sheet divide-y divide-line">
+        {left.map((one) => (
+          <li key={`${one.place} ${one.why}`} className="px-4 py-2">
+            <span className="path font-semibold break-all">{one.place}</span>
+            <p className="text-soft">{one.why}</p>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

@@ -5,6 +5,7 @@ import type { MediaItem, TrailData } from '@/api/types';
 import { ExcerptDrawer } from '@/trail/ExcerptDrawer';
 import { Trail } from '@/trail/Trail';
 import { TrailList } from '@/trail/TrailList';
+import { Mentions } from '@/proof/Mentions';
 import { ProofSheet } from '@/proof/ProofSheet';
 import { Verdict } from '@/proof/Verdict';
 import { usePlanned } from '@/resting/usePlanned';
@@ -70,6 +71,7 @@ export function ItemPage() {
             <ProofSheet item={item.data.id}>
               {maintain && item.data.verdict !== 'needed' && <LayToRest item={item.data} />}
             </ProofSheet>
+            <Mentions mentions={trail.data.mentions} />
           </div>
         ) : (
           <>
@@ -113,6 +115,12 @@ function TrailHead({ item, trail, asList }: { item: MediaItem; trail: TrailData;
       {carriers > 0 && `, passed on by ${many(carriers, 'carrier')}`}, met on{' '}
       <b>{many(trail.reach, 'public page')}</b>.
       {item.broken > 0 && <b className="text-alert"> {number(item.broken)} broken.</b>}
+      {trail.mentions.total > 0 && (
+        <Link to="?as=proof" className="font-semibold text-accent underline underline-offset-2">
+          {' '}
+          Named in {many(trail.mentions.total, 'more place')} in a way that is not read.
+        </Link>
+      )}
       {trail.cut && <span className="text-soft"> More than can be drawn; the counts are those of all.</span>}
       <span className="ml-2 inline-flex items-center gap-2 align-middle">
         <WhatIs about="The trail" words={['reference', 'placement', 'carrier', 'reach', 'standing']} />

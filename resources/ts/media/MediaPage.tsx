@@ -4,6 +4,7 @@ import { SideChoice, SideGroup, SidePanel } from '@/ui/SidePanel';
 import { Standing } from '@/ui/Standing';
 import { UseWord, wordsOfUse } from '@/ui/UseBar';
 import type { ProofVerdict, StandingWord } from '@/api/types';
+import { BECAUSE } from '@/proof/because';
 import { Verdict } from '@/proof/Verdict';
 import { useChoices } from '@/ui/useChoices';
 import { useTitle } from '@/ui/useTitle';
@@ -24,10 +25,29 @@ const NAMES = [
   'large',
   'left',
   'unlisted',
+  'mentioned',
   'sort',
 ] as const;
 
 const PROOFS: Record<ProofVerdict, string> = { safe: 'safe to rest', ask: 'ask first', needed: 'needed' };
+
+/** Marks that are set or not, as they are called while they are. */
+const FLAGS: Partial<Record<(typeof NAMES)[number], string>> = {
+  trouble: 'with broken references',
+  copies: 'copies of others',
+  large: 'far too many pixels',
+  left: 'left behind by what is gone',
+  unlisted: 'in no row of the site’s list',
+  mentioned: 'named in a way that is not read',
+};
+
+function wordsOf(name: (typeof NAMES)[number], filters: MediaFilters): string {
+  const value = filters[name] ?? '';
+  if (name === 'q') return `“${value}”`;
+  if (name === 'use') return wordsOfUse(value);
+  if (name === 'because') return BECAUSE[value] ?? value;
+  return name === 'proof' ? PROOFS[value as ProofVerdict] : (FLAGS[name] ?? value);
+}
 
 /** What of the marks of the list the map can be narrowed down by as well. */
 function taken({ standing, folder }: MediaFilters): URLSearchParams {
@@ -74,23 +94,7 @@ export function MediaPage() {
               className={FILTER}
               aria-label={`Drop the filter ${name}`}
             >
-              {name === 'q'
-                ? `“${filters.q}”`
-                : name === 'trouble'
-                  ? 'with broken references'
-                  : name === 'copies'
-                    ? 'copies of others'
-                    : name === 'large'
-                      ? 'far too many pixels'
-                      : name === 'left'
-                        ? 'left behind by what is gone'
-                        : name === 'unlisted'
-                          ? 'in no row of the site’s list'
-                          : name === 'use'
-                            ? wordsOfUse(filters.use ?? '')
-                            : name === 'proof'
-                              ? PROOFS[filters.proof as ProofVerdict]
-                              : filters[name]}
+              {wordsOf(name, filters)}
               <X size={14} aria-hidden="true" />
             </button>
           ))}
@@ -194,6 +198,7 @@ function FacetPanel({
         {row('copies', '1', facets?.copies, 'copies, byte for byte')}
         {row('large', '1', facets?.large, 'far too many pixels')}
         {row('left', '1', facets?.left, 'left behind')}
+        {row('mentioned', '1', facets?.mentioned, 'idle, but named somehow')}
         {row('unlisted', '1', facets?.unlisted, 'unlisted')}
       </SideGroup>
       <SideGroup title="Used">

@@ -9,6 +9,7 @@ import { fileName, kindWord, many, weight } from '@/ui/words';
 
 const ELSE: Record<string, string> = {
   code: 'the site’s own code names it',
+  mentions: 'something names it in a way that is not read',
   survey: 'a page was seen to show it, by another way',
   log: 'people ask for it',
 };

@@ -9,6 +9,7 @@ import { Verdict } from './Verdict';
 const SOURCES: Record<ProofLine['source'], string> = {
   content: 'Content',
   code: 'Code on disk',
+  mentions: 'Not understood',
   survey: 'Survey',
   log: 'Access log',
   age: 'Age',

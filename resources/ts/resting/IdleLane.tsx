@@ -7,19 +7,11 @@ import { Button } from '@/ui/Button';
 import { Picture } from '@/ui/Picture';
 import { Empty, Failed, Loading } from '@/ui/States';
 import { fileName, many, number, weight } from '@/ui/words';
+import { BECAUSE } from '@/proof/because';
 import { Lane } from './Lane';
 import { usePlanned } from './usePlanned';
 
 const SHOWN = 40;
-
-/** Why an item is asked about first, by the line of its proof sheet that decided. */
-const BECAUSE: Record<string, string> = {
-  content: 'only what is expired, binned or past names it',
-  code: 'the site’s code is not known',
-  survey: 'pages were not looked at',
-  log: 'asked for, or no log was read',
-  age: 'it came lately',
-};
 
 export function IdleLane({ resting }: { resting: Resting }) {
   const slug = useSlug();

@@ -1,5 +1,5 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { FileUp, FolderSync } from 'lucide-react';
+import { CircleHelp, FileUp, FolderSync } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { body, client, Problem } from '@/api/client';
 import { useAct, useMay, useSlug } from '@/api/hooks';
@@ -69,7 +69,7 @@ export function LogsPage() {
       ) : (
         <ul className="sheet max-w-5xl divide-y divide-line">
           {rows.map((log) => (
-            <LogRow key={`${log.name} ${log.from}`} log={log} />
+            <LogRow key={log.id} log={log} onSaid={setSaid} />
           ))}
         </ul>
       )}
@@ -77,19 +77,40 @@ export function LogsPage() {
   );
 }
 
-function LogRow({ log }: { log: AccessLog }) {
+function LogRow({ log, onSaid }: { log: AccessLog; onSaid: (said: string) => void }) {
+  const { maintain } = useMay();
+  const accept = useAct<{ said?: string }>((site) =>
+    client.POST('/sites/{site}/logs/{log}/ours', { params: { path: { site, log: log.id } } }),
+  );
   const day = (iso: string | null) => (iso ?? '').slice(0, 10);
   return (
     <li className="px-4 py-2">
       <div className="figures flex flex-wrap items-baseline gap-x-4">
         <span className="path min-w-0 flex-1 truncate font-semibold">{log.name}</span>
-        <span>
-          {day(log.from)} – {day(log.until)}
-        </span>
+        <span>{log.from ? `${day(log.from)} – ${day(log.until)}` : 'no day of this site'}</span>
         <span>{many(log.lines, 'line')}</span>
         <span>{number(log.requests)} for files</span>
         <span className="text-soft">read {ago(log.read_at)}</span>
       </div>
+      {log.doubt && (
+        <p className="flex flex-wrap items-center gap-x-3 gap-y-1 text-[0.9rem]">
+          <CircleHelp size={16} aria-label="not known" className="shrink-0 text-waiting" />
+          <span className="min-w-0 flex-1">{log.doubt}</span>
+          {maintain && log.can_accept && (
+            <Button
+              disabled={accept.isPending}
+              onClick={() =>
+                accept.mutate(undefined, {
+                  onSuccess: (answer) => onSaid(answer.said ?? ''),
+                  onError: sayProblem,
+                })
+              }
+            >
+              It is this site’s own
+            </Button>
+          )}
+        </p>
+      )}
       {log.broken > 0 && (
         <p className="text-[0.9rem] text-soft">
           {many(log.broken, 'line')} could not be read, such as{' '}

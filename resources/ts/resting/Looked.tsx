@@ -27,16 +27,23 @@ export function Looked({ resting }: { resting: Resting }) {
   return (
     <ul
       aria-label="What was looked at"
-      className="mb-4 grid grid-cols-[minmax(0,1fr)] gap-x-6 gap-y-1 sm:grid-cols-2 xl:grid-cols-4"
+      className="mb-4 grid grid-cols-[minmax(0,1fr)] gap-x-6 gap-y-1 sm:grid-cols-2 xl:grid-cols-5"
     >
       <Source known={looked.read !== null && looked.unread === 0} title="Content">
         {looked.read ? `read ${ago(looked.read)}` : 'never read'}
         {looked.unread > 0 && `, ${many(looked.unread, 'thing')} not readable`}
       </Source>
-      <Source known={looked.knows_code} title="Code on disk">
+      <Source known={looked.knows_code && looked.left_code === 0} title="Code on disk" why={looked.why_code}>
         {looked.knows_code
           ? `${many(looked.code_files, 'file')} read`
           : 'the field map does not say where (code:)'}
+        {looked.left_code > 0 && `, ${many(looked.left_code, 'thing')} not looked into`}
+      </Source>
+      <Source known={looked.tables !== null && looked.left === 0} title="Beside the map" why={looked.why}>
+        {looked.tables === null
+          ? 'never searched'
+          : `${many(looked.tables, 'table')} and ${many(looked.files, 'file')} searched`}
+        {looked.left > 0 && `, ${many(looked.left, 'thing')} not`}
       </Source>
       <Source
         known={looked.surveyed !== null}
@@ -75,7 +82,11 @@ export function Looked({ resting }: { resting: Resting }) {
           )
         }
       >
-        {looked.log_until === null ? 'none was read' : `${number(days)} days, until ${ago(looked.log_until)}`}
+        {looked.log_until === null
+          ? looked.log_doubt === null
+            ? 'none was read'
+            : 'what was read looks like another site’s'
+          : `${number(days)} days, until ${ago(looked.log_until)}`}
       </Source>
     </ul>
   );
@@ -84,11 +95,14 @@ export function Looked({ resting }: { resting: Resting }) {
 function Source({
   known,
   title,
+  why = '',
   action,
   children,
 }: {
   known: boolean;
   title: string;
+  /** Why something of it was not looked at. */
+  why?: string;
   action?: ReactNode;
   children: ReactNode;
 }) {
@@ -102,6 +116,7 @@ function Source({
       />
       <span className="min-w-0 leading-tight">
         <b>{title}</b> <span className="text-soft">{children}</span>
+        {!known && why && <span className="path block text-[0.8rem] break-words text-soft">{why}</span>}
       </span>
       {action}
     </li>

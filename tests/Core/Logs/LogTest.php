@@ -111,11 +111,26 @@ it('counts by path, as a server reads addresses, and nothing but files of the si
     expect(array_keys($paths))
         ->toBe(['media/möwe am kai.jpg', 'media/a.jpg'])
         ->and([$paths['media/a.jpg']->visitors, $paths['media/a.jpg']->missed])
-        ->toBe([3, 1])
+        ->toBe([2, 1])
         ->and([$tally->lines, $tally->broken, $tally->example, $tally->requests])
         ->toBe([9, 1, 'nonsense', 4])
         ->and($tally->take())
         ->toBe([]);
+});
+
+it('knows whose a line is: another host says nothing, not even of a day', function (): void {
+    $day = static fn (string $line, int $day): string => str_replace('12/Oct', "$day/Oct", $line);
+    $tally = tally(
+        $day(logLine('/media/a.jpg', before: 'shop.example:443 192.0.2.1 - -'), 10),
+        $day(logLine('/media/a.jpg', before: 'www.korrinbay.example 192.0.2.1 - -'), 12),
+        $day(logLine('/media/a.jpg', before: 'old.example 192.0.2.1 - -'), 14),
+        $day(logLine('http://shop.example/media/a.jpg'), 15),
+        $day(logLine('/media/a.jpg'), 13),
+    );
+    expect([$tally->own, $tally->hosts, gmdate('d', $tally->from), gmdate('d', $tally->until)])
+        ->toBe([2, ['shop.example' => 2], '12', '13'])
+        ->and($tally->lines)
+        ->toBe(5);
 });
 
 it(

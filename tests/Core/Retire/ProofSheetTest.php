@@ -85,7 +85,7 @@ it('says what needs it, or may', function (array $traces, Verdict $verdict, stri
         '3 places name it in a way that is not read: notes.text, row 4, for one.',
     ],
     [['meant' => 2], Verdict::Ask, '2 addresses without a file may mean it'],
-    [['isMissing' => true], Verdict::Ask, 'It has no file'],
+    [['isMissing' => true], Verdict::Ask, 'Its own file is not there'],
     [['seen' => 1], Verdict::Needed, '1 public page'],
     [['visitors' => 2, 'lastPerson' => NOW - 9], Verdict::Ask, '2 visitors'],
     [

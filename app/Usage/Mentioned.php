@@ -1,0 +1,119 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Usage;
+
+use App\Models\MediaItem;
+use App\Models\Site;
+use App\Support\Sql;
+use Illuminate\Support\Facades\DB;
+use stdClass;
+use Ylema\Net\Strength;
+use Ylema\Usage\RecordState;
+
+/** What names files in a way that is not read, as a maintainer is shown it. */
+final readonly class Mentioned
+{
+    /** Of one item that many are listed; the count is of all. */
+    private const LISTED = 40;
+
+    /** Places that the map leaves out are that many at most on a page. */
+    private const GROUPS = 200;
+
+    public function __construct(private Site $site)
+    {
+    }
+
+    /** @return array{total: int, rows: list<array<string, mixed>>} those of one item, the weightiest first */
+    public function of(MediaItem $item): array
+    {
+        $rows = DB::select(
+            <<<'SQL'
+            select m.id, m.source, m.place, m.at, m.field, m.line, m.strength, m.item, r.id as record_id, r.kind,
+                r.title, r.state, m.folder || m.stem || case m.ending when '' then '' else '.' || m.ending end as said,
+                count(*) over () as total
+            from (select distinct mention_id from mentioned(:site, cast(:items as bigint[]))
+                where media_item_id = :item) v
+            join mentions m on m.id = v.mention_id left join records r on r.id = m.record_id
+            where m.strength <> 'list' and not exists (
+                select 1 from files f where f.media_item_id = :item and f.path = m.place)
+            order by coalesce(r.state, 1), m.strength in ('path', 'name') desc, r.title, m.place, m.at, m.id limit :most
+            SQL
+            ,
+            [
+                'site' => $this->site->id,
+                'items' => Sql::ids([$item->id]),
+                'item' => $item->id,
+                'most' => self::LISTED,
+            ],
+        );
+
+        return [
+            'total' => (int) ($rows[0]->total ?? 0),
+            'rows' => array_values(array_map(self::row(...), $rows)),
+        ];
+    }
+
+    /**
+     * Where mentions stand, place by place.
+     *
+     * @return array{total: int, rows: list<array{source: string, place: string, count: int, items: int, list: bool}>}
+     */
+    public function groups(): array
+    {
+        $rows = DB::select(
+            <<<'SQL'
+            select m.source, case m.source when 'content' then r.kind || ': ' || m.field else m.place end as place,
+                count(distinct m.id) as count, count(distinct v.media_item_id) as items,
+                bool_or(m.strength = 'list') as list, count(*) over () as total
+            from mentioned(:site, null) v join mentions m on m.id = v.mention_id
+            left join records r on r.id = m.record_id
+            group by 1, 2 order by list, items desc, place limit :most
+            SQL
+            ,
+            ['site' => $this->site->id, 'most' => self::GROUPS],
+        );
+
+        return [
+            'total' => (int) ($rows[0]->total ?? 0),
+            'rows' => array_values(array_map(static fn (stdClass $row): array => [
+                'source' => (string) $row->source,
+                'place' => (string) $row->place,
+                'count' => (int) $row->count,
+                'items' => (int) $row->items,
+                'list' => $row->list === true,
+            ], $rows)),
+        ];
+    }
+
+    /** @return list<array{place: string, why: string}> what nobody could look into when the site was read last */
+    public static function notSearched(Site $site): array
+    {
+        $left = [...$site->code['left'] ?? [], ...$site->beside['left'] ?? []];
+        $more = $site->beside['more'] ?? 0;
+
+        return $more === 0 ? $left : [...$left, ['place' => "$more more", 'why' => 'They are not listed.']];
+    }
+
+    /** @return array<string, mixed> */
+    private static function row(stdClass $row): array
+    {
+        return [
+            'id' => (int) $row->id,
+            'source' => (string) $row->source,
+            'place' => match (true) {
+                $row->record_id !== null => (string) $row->title,
+                $row->at !== '' => "$row->place, row $row->at",
+                $row->line !== null => "$row->place:$row->line",
+                default => (string) $row->place,
+            },
+            'record_id' => $row->record_id === null ? null : (int) $row->record_id,
+            'kind' => $row->kind,
+            'field' => (string) $row->field,
+            'state' => $row->state === null ? null : RecordState::from((int) $row->state)->word(),
+            'said' => $row->item === null ? (string) $row->said : "the number $row->item",
+            'whole' => Strength::tryFrom((string) $row->strength)?->isWhole() ?? false,
+        ];
+    }
+}

@@ -1,0 +1,105 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Sites\Cell;
+use App\Sites\FieldMap;
+use App\Sites\NotSearched;
+use App\Sites\TablesBeside;
+use Tests\App\Sources\Engine;
+use Tests\App\Sources\Source;
+
+/** @return list<string> what of a table lies beside a map: column, key and text */
+function besideOf(TablesBeside $beside, string $table): array
+{
+    $cells = [];
+    foreach ($beside->cells($table) as $cell) {
+        $cells[] = $cell instanceof Cell
+            ? "$cell->column $cell->key: ".substr($cell->text, 0, 30)
+            : "not searched: $cell->place: $cell->why";
+    }
+    sort($cells);
+
+    return $cells;
+}
+
+function tablesBeside(Source $source, string $map): TablesBeside
+{
+    $as = $source->credentials();
+
+    return new TablesBeside(FieldMap::parse("version: 1\n$map"), $source->dsn(), $as['user'], $as['password']);
+}
+
+it('streams what no line reads: columns, rows of other kinds, names without a rule', function (string $kind): void {
+    $source = new Source($kind);
+    new Engine(
+        $kind,
+        <<<'SQL'
+        create table w_meta (id {serial}, name varchar(60), value {text}, more {text}, n integer, raw {bytes});
+        insert into w_meta (name, value, more, n) values ('hero', 'read', 'open 1', 1);
+        insert into w_meta (name, value, more, n) values ('block_1', 'read too', null, 2);
+        insert into w_meta (name, value, more, n) values ('blockx', 'open 2', '', 3);
+        insert into w_meta (name, value, more, n) values (null, 'open 3', null, 4);
+        create table w_nodes (id {serial}, type varchar(20), body {text});
+        insert into w_nodes (type, body) values ('page', 'read');
+        insert into w_nodes (type, body) values ('old', 'open 4');
+        insert into w_nodes (type, body) values (null, 'open 5');
+        SQL
+        ,
+    );
+    $source->pdo->prepare('update w_meta set raw = ? where id = 1')->execute(["\x01open"]);
+    $beside = tablesBeside(
+        $source,
+        <<<'YAML'
+        files: { folders: [uploads] }
+        records:
+          page: { table: w_nodes, where: "type = 'page'", key: id, title: type, fields: { body: html } }
+          meta:
+            table: w_meta
+            key: id
+            title: "{name}"
+            fields: { value: { by: name, of: { hero: html, "block_*": html } } }
+        YAML
+        ,
+    );
+    expect($beside->tables())->toContain('w_meta', 'w_nodes')
+        ->and(besideOf($beside, 'w_meta'))
+        ->toBe(['more 1: open 1', "raw 1: \x01open", 'value 3: open 2', 'value 4: open 3'])
+        ->and(besideOf($beside, 'w_nodes'))
+        ->toBe(['body 2: open 4', 'body 3: open 5']);
+})->with(Source::KINDS);
+
+it('gives long values in parts that share their borders, and says which have no key', function (string $kind): void {
+    $source = new Source($kind);
+    new Engine(
+        $kind,
+        'create table w_long (id {serial}, text {text});'."\n".'create table w_loose (text {text});',
+    );
+    $text = str_repeat('0123456789 möwe ', 50_000).'end';
+    foreach (['w_long', 'w_loose'] as $table) {
+        $source->pdo->prepare("insert into $table (text) values (?)")->execute([$text]);
+    }
+    $beside = tablesBeside($source, "files: { folders: [] }\nrecords: {}");
+    $whole = '';
+    foreach ($beside->cells('w_long') as $cell) {
+        expect($cell)->toBeInstanceOf(Cell::class)->and($cell->from)->toBeLessThanOrEqual(strlen($whole));
+        $whole = substr($whole, 0, $cell->from).$cell->text;
+    }
+    expect($whole === $text)->toBeTrue()
+        ->and(besideOf($beside, 'w_loose'))
+        ->toBe(['not searched: w_loose.text: It has long values, and the table has no key to ask for each.']);
+})->with(Source::KINDS);
+
+it('says which table could not be read', function (string $kind): void {
+    $source = new Source($kind);
+    $source->pdo->exec('drop table if exists w_gone');
+    $found = [...tablesBeside($source, <<<'YAML'
+        files: { folders: [] }
+        records:
+          gone: { table: pages, where: "no_such_column = 1", key: id, title: name, fields: { body: html } }
+        YAML)->cells('pages')];
+    $last = end($found);
+    expect($last)->toBeInstanceOf(NotSearched::class)
+        ->and($last->place)->toBe('pages')
+        ->and($last->why)->toContain('could not be read');
+})->with(['pgsql', 'mysql']);
