@@ -361,7 +361,7 @@ final readonly class RestFacts
                 from media_references m join records r on r.id = m.record_id
                 where m.media_item_id = any(cast(? as bigint[]))
                 union all
-                select media_item_id, kind, '', title, '', '', 0 from left_behind
+                select media_item_id, kind, key, title, field, address, 0 from left_behind
                 where media_item_id = any(cast(? as bigint[]))
             ) as uses where n <= ? order by item, n
             SQL

@@ -55,7 +55,8 @@ final readonly class Landing
             }
             DB::statement('create temporary table moved_pages (id bigint primary key) on commit drop');
             DB::statement(
-                'create temporary table gone_uses (id bigint primary key, kind text, title text) on commit drop',
+                'create temporary table gone_uses (id bigint primary key, kind text, title text, key text, field text, '
+                    .'address text) on commit drop',
             );
             $this->records($whole);
             $this->addresses();
@@ -77,7 +78,7 @@ final readonly class Landing
         }
         (new Watch($this->reading->site))->ofContent();
         // Statistics decide whether the next questions take milliseconds or minutes.
-        foreach (['records', 'media_references', 'links', 'addresses', 'files', 'media_items'] as $table) {
+        foreach (['records', 'media_references', 'links', 'addresses', 'files', 'media_items', 'mentions'] as $table) {
             DB::statement("analyze $table");
         }
     }
@@ -241,70 +242,12 @@ final readonly class Landing
             ,
             $site,
         );
-        $this->assignByName();
-        DB::delete(
-            <<<'SQL'
-            delete from media_items m where m.site_id = :site and m.source_id is null
-            and not exists (select 1 from files f where f.site_id = m.site_id and f.path = m.path and
-                not exists (select 1 from owners o where o.file_id = f.id and o.media_item_id <> m.id))
-            SQL
-            ,
-            $site,
-        );
-        DB::insert(
-            <<<'SQL'
-            insert into media_items (site_id, path, title, folder)
-            select f.site_id, f.path, regexp_replace(f.path, '^.*/', ''), regexp_replace(f.path, '/[^/]*$', '')
-            from files f left join owners o on o.file_id = f.id where f.site_id = :site and o.file_id is null
-                on conflict do nothing
-            SQL
-            ,
-            $site,
-        );
-        DB::insert(
-            'insert into owners select f.id, m.id, true from files f join media_items m on m.site_id = f.site_id and '
-                .'m.path = f.path where f.site_id = :site on conflict do nothing',
-            $site,
-        );
+        (new NamedRenditions($this->site))->assign();
         DB::update(
             'update files f set media_item_id = o.media_item_id, is_original = o.is_original from owners o where '
                 .'o.file_id = f.id and (f.media_item_id is distinct from o.media_item_id or f.is_original <> '
                 .'o.is_original)',
         );
-    }
-
-    private function assignByName(): void
-    {
-        $names = $this->site->renditionNames();
-        DB::table('files as f')
-            ->leftJoin('owners as o', 'o.file_id', '=', 'f.id')
-            ->where('f.site_id', $this->site->id)
-            ->whereNull('o.file_id')
-            ->select('f.id', 'f.path')
-            ->chunkById(
-                2000,
-                function ($files) use ($names): void {
-                    $originals = [];
-                    foreach ($files as $file) {
-                        foreach ($names->originalsOf($file->path) as $original) {
-                            $originals[$original][] = $file->id;
-                        }
-                    }
-                    $items = DB::table('media_items')
-                        ->where('site_id', $this->site->id)
-                        ->whereIn('path', array_keys($originals))
-                        ->pluck('id', 'path');
-                    $rows = [];
-                    foreach ($items as $path => $item) {
-                        foreach ($originals[$path] as $file) {
-                            $rows[] = ['file_id' => $file, 'media_item_id' => $item, 'is_original' => false];
-                        }
-                    }
-                    DB::table('owners')->insertOrIgnore($rows);
-                },
-                'f.id',
-                'id',
-            );
     }
 
     private function records(bool $whole): void
@@ -315,10 +258,13 @@ final readonly class Landing
             // What they named may be named by nothing any more; that is known once all references are tied.
             DB::insert(
                 <<<'SQL'
-                insert into gone_uses select m.media_item_id, min(r.kind), min(r.title) from records r
-                join media_references m on m.record_id = r.id and m.media_item_id is not null
+                insert into gone_uses
+                select distinct on (m.media_item_id) m.media_item_id, r.kind, r.title, r.key, m.field,
+                    coalesce(r.address, '')
+                from records r join media_references m on m.record_id = r.id and m.media_item_id is not null
                 where r.site_id = :site and not exists (select 1 from staged_records s where s.reading_id = :reading
-                    and s.kind = r.kind and s.key = r.key) group by 1
+                    and s.kind = r.kind and s.key = r.key)
+                order by m.media_item_id, r.kind, r.title, m.field
                 SQL
                 ,
                 $bind,
@@ -455,11 +401,11 @@ final readonly class Landing
         );
         DB::insert(
             <<<'SQL'
-            insert into left_behind (site_id, media_item_id, kind, title, gone_at)
-            select m.site_id, m.id, g.kind, g.title, now() from gone_uses g join media_items m on m.id = g.id
-            where m.site_id = ? and m.uses = 0
+            insert into left_behind (site_id, media_item_id, kind, title, key, field, address, gone_at)
+            select m.site_id, m.id, g.kind, g.title, g.key, g.field, g.address, now()
+            from gone_uses g join media_items m on m.id = g.id where m.site_id = ? and m.uses = 0
             on conflict (site_id, media_item_id) do update set kind = excluded.kind, title = excluded.title,
-                gone_at = excluded.gone_at
+                key = excluded.key, field = excluded.field, address = excluded.address, gone_at = excluded.gone_at
             SQL
             ,
             [$this->site->id],

@@ -136,18 +136,26 @@ final readonly class MentionLanding
 
     private function lists(): void
     {
+        // Without statistics, the question below would be asked row by row.
+        DB::statement('analyze mentions');
+        DB::statement(
+            'create temporary table named_items on commit drop as '
+                .'select mention_id, media_item_id from mentioned('.$this->site.', null)',
+        );
+        DB::statement('analyze named_items');
         DB::update(
             <<<'SQL'
             with named as (
                 select m.source, m.place, count(distinct v.media_item_id) as n
-                from mentions m join mentioned(:site, null) v on v.mention_id = m.id
+                from mentions m join named_items v on v.mention_id = m.id
                 where m.site_id = :site and m.source in ('table', 'file') group by 1, 2
             ), items as (
                 select count(distinct media_item_id) as n from files where site_id = :site and is_original
+            ), listed as (
+                select source, place from named, items where items.n >= :least and 100 * named.n >= :percent * items.n
             )
-            update mentions m set strength = 'list' from named, items
-            where m.site_id = :site and m.source = named.source and m.place = named.place
-                and items.n >= :least and 100 * named.n >= :percent * items.n
+            update mentions m set strength = 'list' from listed l
+            where m.site_id = :site and m.source = l.source and m.place = l.place
             SQL
             ,
             ['site' => $this->site, 'least' => self::LISTED, 'percent' => self::PERCENT],

@@ -9,20 +9,30 @@ use App\Models\MediaFile;
 use App\Models\Site;
 use App\Sites\SiteOpener;
 use App\Support\WorkLock;
+use Illuminate\Contracts\Queue\ShouldBeUniqueUntilProcessing;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Foundation\Queue\Queueable;
 use Ylema\Failure;
 
-/** Takes the looks of pictures that nobody looked at yet, a turn at a time, and then says which are alike. */
-final class LookAtPictures implements ShouldQueue
+/**
+ * Takes the looks of pictures that nobody looked at yet, a turn at a time, and then says which are alike. It takes one
+ * worker, whatever the number of sites, so that the others read and carry out plans meanwhile.
+ */
+final class LookAtPictures implements ShouldBeUniqueUntilProcessing, ShouldQueue
 {
     use Queueable;
 
     /** Seconds that one worker gives to it before others get their turn. */
-    private const TURN = 60;
+    private const TURN = 30;
 
     private const BATCH = 40;
+
+    /** One lock for all sites. */
+    private const EVERYBODY = 0;
+
+    /** Seconds after which a queued job counts as lost. */
+    public int $uniqueFor = 600;
 
     public int $tries = 3;
 
@@ -30,6 +40,18 @@ final class LookAtPictures implements ShouldQueue
 
     public function __construct(public readonly int $siteId)
     {
+    }
+
+    /** One turn of a site waits at a time. */
+    public function uniqueId(): string
+    {
+        return (string) $this->siteId;
+    }
+
+    /** How many pictures nobody looked at. */
+    public static function left(int $site): int
+    {
+        return (new self($site))->unseen()->count();
     }
 
     /** Whether there are pictures that nobody looked at. */
@@ -40,28 +62,49 @@ final class LookAtPictures implements ShouldQueue
 
     public function handle(SiteOpener $opener, Looks $looks): void
     {
-        $lock = WorkLock::take(WorkLock::LOOKS, $this->siteId);
+        $lock = WorkLock::take(WorkLock::LOOKS, self::EVERYBODY);
         if ($lock === null) {
+            // Who holds it hands on to this site when its turn ends.
             return;
         }
+        $isDone = $isAway = false;
         try {
             $site = $opener->open(Site::query()->findOrFail($this->siteId));
             $until = time() + self::TURN;
             while (($files = $this->next()) !== []) {
-                if (time() >= $until) {
-                    self::dispatch($this->siteId);
-
-                    return;
-                }
                 foreach ($files as $file) {
                     $looks->take($site, $file);
+                    if (time() >= $until) {
+                        return;
+                    }
                 }
             }
+            $isDone = true;
             (new Alike($this->siteId))->settle();
         } catch (Failure) {
-            // The site does not answer; the next reading asks for it again.
+            // The site does not answer; the next reading asks for it again, and the day's watch for all the others.
+            $isAway = true;
         } finally {
             $lock->release();
+            if (! $isAway) {
+                $this->handOn($isDone);
+            }
+        }
+    }
+
+    /** The next turn is another site's where one waits, and else this one's own. */
+    private function handOn(bool $isDone): void
+    {
+        $next = Site::query()
+            ->where('id', '<>', $this->siteId)
+            ->orderByRaw('id < ?, id', [$this->siteId])
+            ->get()
+            ->first(static fn (Site $site): bool => self::isWanted($site->id));
+        if ($next !== null) {
+            self::dispatch($next->id);
+        }
+        if (! $isDone) {
+            self::dispatch($this->siteId);
         }
     }
 

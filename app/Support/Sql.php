@@ -7,6 +7,19 @@ namespace App\Support;
 /** Lists of any length in one binding: PostgreSQL takes no more than 65,535 of them in a statement. */
 final class Sql
 {
+    /** A text as PostgreSQL can keep it: what is no UTF-8 stands as U+FFFD, and NUL is left out. */
+    public static function text(string $text): string
+    {
+        if (! mb_check_encoding($text, 'UTF-8')) {
+            $before = mb_substitute_character();
+            mb_substitute_character(0xFFFD);
+            $text = mb_scrub($text, 'UTF-8');
+            mb_substitute_character($before);
+        }
+
+        return str_replace("\0", '', $text);
+    }
+
     /** @param  iterable<int>  $ids for `= any(cast(? as bigint[]))` */
     public static function ids(iterable $ids): string
     {

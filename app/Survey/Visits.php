@@ -8,6 +8,7 @@ use App\Models\Survey;
 use App\Outgoing\Visit;
 use App\Outgoing\Visitor;
 use App\Reading\ChunkReader;
+use App\Support\Sql;
 use Illuminate\Support\Facades\DB;
 use Ylema\Addresses\PageResolver;
 use Ylema\Addresses\SiteAddresses;
@@ -90,6 +91,11 @@ final readonly class Visits
         if ($rows === []) {
             return;
         }
+        // An address may hold any byte; what is wrong with one is what is said of it, and halts nobody.
+        $rows = array_map(static fn (array $row): array => array_map(
+            static fn (mixed $value): mixed => is_string($value) ? Sql::text($value) : $value,
+            $row,
+        ), $rows);
         $set = [];
         foreach (self::COLUMNS as $column) {
             $set[$column] = DB::raw(

@@ -41,6 +41,14 @@ final readonly class Net
     private const SIZED = '~(?:^|[^a-z0-9\x80-\xff])(?:thumb(?:nail)?s?|tn|th|small|medium|large|mini|preview'
         .'|[wh]?\d{1,5}(?:x\d{1,5})?)[-_.]$~';
 
+    /** How far before a value its label begins. */
+    private const LABEL = 24;
+
+    /** Labels of what people read. */
+    private const WORDS =
+        '~(?:alt|title|caption|label|credit|text|words?|tags?|categor(?:y|ies))'
+        .'\\\\?["\']?\s*[=:]\s*\[?\\\\?["\']$~D';
+
     public function __construct(public FileNames $names)
     {
     }
@@ -251,12 +259,15 @@ final readonly class Net
     /** A plain word counts where it is a value by itself: in quotes, behind a colon, as a field of a list. */
     private static function asValue(string $text, int $start, int $end): ?Strength
     {
-        $before = substr($text, max(0, $start - 2), min(2, $start));
+        $before = substr($text, max(0, $start - self::LABEL), min(self::LABEL, $start));
+        $behind = substr($text, $end, 2);
+        $isValue = preg_match('~["\'`]$~D', $before, $quote) === 1
+            ? str_starts_with(ltrim($behind, '\\'), $quote[0])
+            : preg_match('~(?:^|[=:(\[,;|\n\t\x00]|[:=] )$~D', $before) === 1
+                && preg_match('~^(?:[)\],;|&\r\n\t\x00]|$)~', $behind) === 1;
 
-        return preg_match('~(?:^|["\'`=:(\[,;|\n\t\x00]|[:=] )$~D', $before) === 1
-            && preg_match('~^(?:["\'`)\],;|&\r\n\t\x00]|$)~', substr($text, $end, 1)) === 1
-                ? Strength::Word
-                : null;
+        // What is there to be read by people says words, and names nothing.
+        return $isValue && preg_match(self::WORDS, $before) !== 1 ? Strength::Word : null;
     }
 
     /**

@@ -119,7 +119,9 @@ it('needs what the site’s code consists of, and says which pattern of it fits 
 
 it('shows what names an item beside its trail, on the Desk and under what is left out', function (): void {
     $this->touched();
-    self::content()->exec("update entries set body = body || '<!-- left-09.jpg -->' where state = 'published' and id < 4");
+    self::content()->exec(
+        "update entries set body = body || '<!-- left-09.jpg -->' where state = 'published' and id < 4",
+    );
     readAll($this);
     $id = $this->item('archive/left-09.jpg')->id;
     $mentions = $this->as(Role::Viewer)->getJson("/api/sites/korrin-bay/media/$id/trail")->assertOk()->json('mentions');
@@ -160,8 +162,11 @@ it('believes no log that is another site’s until somebody says that it is the 
         ->and($logged()[0])->toBeNull()
         ->and(DB::table('asked_for')->count())->toBe(0);
     // Without hosts, and hardly a file of it that is there.
-    $lines = implode('', array_map(static fn (int $n): string => $line('', "/cart/$n", 80 - intdiv($n, 20)), range(1, 999)));
-    file_put_contents($file, $lines);
+    $lines = array_map(
+        static fn (int $n): string => $line('', "/cart/$n", 80 - intdiv($n, 20)),
+        range(1, 999),
+    );
+    file_put_contents($file, implode('', $lines));
     Artisan::call('ylema:logs', ['site' => 'korrin-bay', 'files' => [$file]]);
     expect(Artisan::output())->toContain('No request of 999 lines is for a file that is there')->toContain('--ours')
         ->and($logged()[0])->toBeNull()

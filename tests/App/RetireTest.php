@@ -227,6 +227,9 @@ it('archives what rested long enough into a bag that any tool accepts, and resto
         'media_item_id' => $this->item('archive/left-09.jpg')->id,
         'kind' => 'post',
         'title' => 'The old quay, 2011',
+        'key' => '77',
+        'field' => 'body',
+        'address' => 'quay',
         'gone_at' => '2024-02-02',
     ]);
     $this->apply(
@@ -270,14 +273,14 @@ it('archives what rested long enough into a bag that any tool accepts, and resto
             [
                 'path' => 'media/archive/left-09.jpg',
                 'kind' => 'post',
-                'key' => '',
+                'key' => '77',
                 'title' => 'The old quay, 2011',
-                'field' => '',
-                'address' => '',
+                'field' => 'body',
+                'address' => 'quay',
             ],
         ])
         ->and((string) file_get_contents("$bag/ylema/uses.csv"))
-        ->toContain('media/archive/left-09.jpg,post,,"The old quay, 2011",,');
+        ->toContain('media/archive/left-09.jpg,post,77,"The old quay, 2011",body,quay');
     // From the bag to its place, and then all the way back.
     $id = (int) DB::table('bag_files')->where('path', 'media/archive/left-09.jpg')->value('id');
     $back = $this->apply(

@@ -255,6 +255,16 @@ it('takes a page that is met at several addresses for all that they show togethe
     expect($shown())->toBe(array_values(array_diff($first, ['media/people/lise-holm.jpg'])));
 });
 
+it('survives any byte in an address, which is then what is said of that address', function (): void {
+    $page = Record::query()->where('address', 'tides')->firstOrFail();
+    answers($this, "if (str_contains(\$path, '/tides')) { echo '<img src=\"/media/%FC%00.jpg\"><a href=\"/s%FCd\">a</a>"
+        ."<link rel=stylesheet href=\"/%FE.css\"><img src=\"/media/moved.jpg\">'; return true; }"
+        ." if (str_contains(\$path, 'moved')) { header(\"Location: /media/%FF/\xfc.jpg\", true, 302); return true; }");
+    $survey = survey($this, [$page->id]);
+    expect($survey->state->value)->toBe('done')
+        ->and(DB::table('visits')->where('url', 'like', '%/media/\%FC\%00.jpg')->value('status'))->toBe(404);
+});
+
 it('asks no host that nobody allowed, and says so', function (): void {
     $this->site()->update(['reach_at' => ['korrinbay.example' => $this->server->origin()]]);
     $survey = survey($this, pagesWithForeign());

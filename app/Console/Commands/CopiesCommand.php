@@ -7,6 +7,7 @@ namespace App\Console\Commands;
 use App\Retire\CopyGroups;
 use App\Retire\LookAtPictures;
 use Illuminate\Console\Command;
+use Ylema\Plan\Words;
 
 final class CopiesCommand extends Command
 {
@@ -27,8 +28,16 @@ final class CopiesCommand extends Command
         }
         if ($this->option('look')) {
             do {
+                $before = LookAtPictures::left($site->id);
                 LookAtPictures::dispatchSync($site->id);
-            } while (LookAtPictures::isWanted($site->id));
+                $left = LookAtPictures::left($site->id);
+            } while ($left > 0 && $left < $before);
+            if ($left > 0) {
+                $this->error(
+                    Words::many($left, 'picture').' could not be looked at now: a worker looks at those of another '
+                        .'site, or the site’s files are away. Try again later.',
+                );
+            }
         }
         $groups = new CopyGroups($site);
         $offset = 0;

@@ -76,7 +76,9 @@ function Searched({ coverage }: { coverage: Coverage }) {
     <p className="figures mb-3 text-soft">
       {coverage.searched === null
         ? 'What the map leaves out was never searched; read the site again.'
-        : `When the site was read last, ${many(coverage.searched.tables, 'table')} and ${many(coverage.searched.files, 'file')} beside the map were searched for names of its files.`}
+        : 'When the site was read last, ' +
+          `${many(coverage.searched.tables, 'table')} and ${many(coverage.searched.files, 'file')} ` +
+          'beside the map were searched for names of its files.'}
     </p>
   );
 }

@@ -112,8 +112,10 @@ final class SecondSite
     {
         $rows = DB::select(
             <<<'SQL'
-            select r.kind, r.key, m.field, i.path from media_references m
-            join records r on r.id = m.record_id join media_items i on i.id = m.media_item_id
+            -- Of what no row lists, the very file.
+            select r.kind, r.key, m.field, coalesce(case when i.source_id is null then f.path end, i.path) as path
+            from media_references m join records r on r.id = m.record_id join media_items i on i.id = m.media_item_id
+            left join addresses a on a.id = m.address_id left join files f on f.id = a.file_id
             where m.site_id = ?
             SQL
             ,
