@@ -217,9 +217,9 @@ final readonly class Proofs
                 where m.site_id = :site and m.names = 'media-item' and m.media_item_id is not null $referred group by 1
             ), hits as materialized (
                 select v.file_id, m.source, m.strength in ('path', 'name') as whole, r.state = 0 as live,
-                    case m.source
-                        when 'content' then '“' || r.title || '” (' || m.field || ')'
-                        when 'table' then m.place || case m.at when '' then '' else ', row ' || m.at end
+                    case
+                        when r.id is not null then '“' || r.title || '” (' || m.field || ')'
+                        when m.source = 'table' then m.place || case m.at when '' then '' else ', row ' || m.at end
                         else m.place || coalesce(':' || m.line, '')
                     end as at
                 from mentioned(:site, cast(:of as bigint[])) v join mentions m on m.id = v.mention_id

@@ -9,6 +9,7 @@ use App\Sites\OpenSite;
 use Ylema\Addresses\Place;
 use Ylema\Addresses\Resolver;
 use Ylema\Addresses\Url;
+use Ylema\Net\Mention;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Notation;
 use Ylema\Reading\Reference;
@@ -26,7 +27,7 @@ final readonly class SeenPage
 
     private Rules $rules;
 
-    public function __construct(private OpenSite $site, Resolver $resolver)
+    public function __construct(private OpenSite $site, Resolver $resolver, private PageNet $net)
     {
         $this->reader = new FieldReader();
         $this->resolver = $resolver;
@@ -39,9 +40,9 @@ final readonly class SeenPage
     }
 
     /**
-     * @return array{array<string, array{string, string|null, string}>, list<string>, bool} url → whole address, path
-     *       below the root where it is the site's, and role; the style sheets of the page that are the site's; whether
-     *       there was more than is counted
+     * @return array{array<string, array{string, string|null, string}>, list<string>, bool, list<Mention>} url → whole
+     *       address, path below the root where it is the site's, and role; the style sheets of the page that are the
+     *       site's; whether there was more than is counted; and of markup, what names files in a way that is not read
      */
     public function read(string $body, string $address, Notation $notation): array
     {
@@ -49,9 +50,10 @@ final readonly class SeenPage
         $base = Url::parse($address);
         $base = $reading->base === null ? $base : Url::parse($reading->base, $base) ?? $base;
         $media = $sheets = [];
+        $mentions = $notation === Notation::Html ? $this->net->in($body, $reading, $base) : [];
         foreach ($reading->references as $reference) {
             if (count($media) >= self::MOST) {
-                return [$media, array_keys($sheets), true];
+                return [$media, array_map(strval(...), array_keys($sheets)), true, $mentions];
             }
             $place = $this->site->addresses->locate($reference->value, $base);
             if ($place === null) {
@@ -59,13 +61,15 @@ final readonly class SeenPage
             }
             if ($this->isSheet($reference, $place)) {
                 $sheets[ChunkReader::key($place->url)] = true;
-            } elseif ($place->url->isWeb() && $this->resolver->concerns($place, ChunkReader::shows($reference))) {
+            }
+            // A style sheet that is one of the site's files is fetched as well as read.
+            if ($place->url->isWeb() && $this->resolver->concerns($place, ChunkReader::shows($reference))) {
                 $url = ChunkReader::key($place->url);
                 $media[hash('xxh128', $url)] ??= [$url, $place->path, $reference->role];
             }
         }
 
-        return [$media, array_map(strval(...), array_keys($sheets)), false];
+        return [$media, array_map(strval(...), array_keys($sheets)), false, $mentions];
     }
 
     private function isSheet(Reference $reference, Place $place): bool

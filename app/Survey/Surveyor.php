@@ -76,6 +76,8 @@ final class Surveyor
 
     private SeenPage $reader;
 
+    private PageNet $net;
+
     private MapAndTruth $map;
 
     /** @var array<string, array<string, array{string, string|null, string}>> style sheet → what it names */
@@ -140,7 +142,8 @@ final class Surveyor
             $this->site->map->mediaPages,
         );
         $this->visits = new Visits($survey, $this->site->addresses);
-        $this->reader = new SeenPage($this->site, $resolver);
+        $this->net = new PageNet($this->site);
+        $this->reader = new SeenPage($this->site, $resolver, $this->net);
         $this->map = new MapAndTruth($this->model);
         $this->sheets = $this->visitors = [];
         $this->abroad = null;
@@ -185,7 +188,7 @@ final class Surveyor
             ),
             $asked,
         );
-        $seen = $visits = $same = $ages = [];
+        $seen = $visits = $same = $ages = $named = [];
         $sheets = [];
         $tally = new Tally($survey->totals);
         $this->visitor(self::LARGEST_PAGE)->visit($questions, function (int $n, Visit $visit) use (
@@ -196,6 +199,7 @@ final class Surveyor
             &$same,
             &$sheets,
             &$ages,
+            &$named,
         ): void {
             [$id, $address] = $asked[$n];
             $visits[$n] = $visit;
@@ -213,12 +217,13 @@ final class Surveyor
 
                 return;
             }
-            [$media, $own, $isCut] = $this->reader->read(
+            [$media, $own, $isCut, $mentions] = $this->reader->read(
                 (string) $visit->response?->getBody(),
                 $visit->address() ?? $address,
                 Notation::Html,
             );
             $seen[$id] = ($seen[$id] ?? []) + $media;
+            $named[$id] = [...$named[$id] ?? [], ...$mentions];
             $sheets[$n] = $own;
             $tally->add('pages_cut', $isCut ? 1 : 0);
         });
@@ -239,9 +244,12 @@ final class Surveyor
                 $seen[$id] += $this->sheets[$sheet] ?? [];
             }
         }
-        DB::transaction(function () use ($seen, $noted, $ages): void {
+        // Of a page that is met at several addresses, one that was not sent again leaves what was known.
+        $named = array_diff_key($named, array_flip($same));
+        DB::transaction(function () use ($seen, $noted, $ages, $named): void {
             $this->visits->note($noted);
             $this->map->keep($seen, $ages);
+            $this->net->keep($named);
         });
         $survey->after_id = (int) array_key_last($pages);
         $this->count($survey, $tally, 'The site');

@@ -64,7 +64,7 @@ final readonly class Mentioned
     {
         $rows = DB::select(
             <<<'SQL'
-            select m.source, case m.source when 'content' then r.kind || ': ' || m.field else m.place end as place,
+            select m.source, case when r.id is not null then r.kind || ': ' || m.field else m.place end as place,
                 count(distinct m.id) as count, count(distinct v.media_item_id) as items,
                 bool_or(m.strength = 'list') as list, count(*) over () as total
             from mentioned(:site, null) v join mentions m on m.id = v.mention_id

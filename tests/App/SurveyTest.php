@@ -255,6 +255,25 @@ it('takes a page that is met at several addresses for all that they show togethe
     expect($shown())->toBe(array_values(array_diff($first, ['media/people/lise-holm.jpg'])));
 });
 
+it('lists what a page names in a way that nobody reads, and forgets it when it does not any more', function (): void {
+    $page = Record::query()->where('address', 'tides')->firstOrFail();
+    answers($this, "if (str_contains(\$path, '/tides')) { echo '<p data-x=\"left-09.jpg|left-10.jpg\">a</p>'"
+        .".'<img src=\"/media/archive/left-11.jpg\">'; return true; }");
+    survey($this, [$page->id]);
+    $named = fn (): array => DB::table('mentions')
+        ->where('source', 'page')
+        ->where('record_id', $page->id)
+        ->orderBy('stem')
+        ->pluck('stem')
+        ->all();
+    expect($named())->toBe(['left-09', 'left-10'])
+        ->and($this->item('archive/left-09.jpg')->refresh()->verdict)->toBe('ask')
+        ->and($this->item('archive/left-09.jpg')->mentions)->toBe(1);
+    answers($this, "if (str_contains(\$path, '/tides')) { echo '<p>a</p>'; return true; }");
+    survey($this, [$page->id]);
+    expect($named())->toBe([]);
+});
+
 it('survives any byte in an address, which is then what is said of that address', function (): void {
     $page = Record::query()->where('address', 'tides')->firstOrFail();
     answers($this, "if (str_contains(\$path, '/tides')) { echo '<img src=\"/media/%FC%00.jpg\"><a href=\"/s%FCd\">a</a>"

@@ -112,6 +112,7 @@ function Named({ mentions }: { mentions: Coverage['mentions'] }) {
 
 const SOURCES: Record<MentionGroup['source'], string> = {
   content: 'a field that is read otherwise',
+  page: 'a page as visitors get it',
   code: 'the site’s own code',
   table: 'a column that no line reads',
   file: 'a file that no line reads',

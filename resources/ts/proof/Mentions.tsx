@@ -29,6 +29,7 @@ export function Mentions({ mentions }: { mentions: TrailData['mentions'] }) {
 
 const WHERE: Record<Mention['source'], string> = {
   content: 'record',
+  page: 'page',
   code: 'code',
   table: 'table',
   file: 'file',
