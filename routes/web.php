@@ -148,6 +148,7 @@ Route::prefix('api')->group(function (): void {
                 Route::get('renditions', [RenditionController::class, 'index']);
                 Route::get('renditions/files', [RenditionController::class, 'files']);
                 Route::get('copies', [CopyController::class, 'index']);
+                Route::get('copies/differences', [CopyController::class, 'differences']);
                 Route::get('bags', [BagController::class, 'index']);
                 Route::get('bags/files', [BagController::class, 'files']);
                 Route::get('logs', [LogController::class, 'index']);

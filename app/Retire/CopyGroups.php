@@ -16,7 +16,7 @@ final readonly class CopyGroups
     {
     }
 
-    /** @return array{total: int, items: int, groups: list<array<string, mixed>>} */
+    /** @return array{total: int, items: int, same: int, groups: list<array<string, mixed>>} */
     public function page(string $how, int $offset, int $limit): array
     {
         $query = DB::table('alike')
@@ -27,8 +27,9 @@ final readonly class CopyGroups
         $total = DB::query()->fromSub(clone $query, 'g')->count();
         $numbers = array_map(
             static fn (mixed $n): int => is_numeric($n) ? (int) $n : 0,
-            // The heaviest spare files first.
+            // What is the same to the last byte first, and of those the heaviest spare files.
             $query
+                ->orderByRaw("bool_or(how = 'bytes') desc")
                 ->orderByRaw(
                     '(select sum(f.size) from alike b join files f on f.media_item_id = b.media_item_id '
                         ."where b.site_id = {$this->site->id} and b.group_no = alike.group_no "
@@ -43,6 +44,7 @@ final readonly class CopyGroups
         return [
             'total' => $total,
             'items' => DB::table('alike')->where('site_id', $this->site->id)->where('how', '<>', 'keeper')->count(),
+            'same' => DB::table('alike')->where('site_id', $this->site->id)->where('how', 'bytes')->count(),
             'groups' => $this->groups(array_values($numbers)),
         ];
     }
@@ -61,7 +63,7 @@ final readonly class CopyGroups
             from alike a join media_items i on i.id = a.media_item_id
             left join files o on o.media_item_id = i.id and o.is_original
             where a.site_id = ? and a.group_no = any(cast(? as integer[]))
-            order by a.group_no, a.how <> 'keeper', i.path
+            order by a.group_no, a.how <> 'keeper', a.how <> 'bytes', i.path
             SQL
             ,
             [$this->site->id, Sql::ids($numbers)],
@@ -78,7 +80,7 @@ final readonly class CopyGroups
             }
             $group['items'][] = [
                 'id' => (int) $row->id,
-                'how' => (string) $row->how,
+                'how' => self::how((string) $row->how, trim((string) $row->sha256), $group['items'][0]['sha256'] ?? ''),
                 'path' => (string) $row->path,
                 'title' => (string) $row->title,
                 'alt' => (string) $row->alt,
@@ -98,5 +100,15 @@ final readonly class CopyGroups
         }
 
         return array_values($groups);
+    }
+
+    /** What an item is to the keeper: two that are the same to the last byte may both only look like it. */
+    private static function how(string $how, string $sha, string $keeper): string
+    {
+        return match (true) {
+            $how === 'keeper' => 'keeper',
+            $sha !== '' && $sha === $keeper => 'bytes',
+            default => $how === 'bytes' ? 'picture' : $how,
+        };
     }
 }

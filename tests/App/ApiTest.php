@@ -202,6 +202,7 @@ it('answers as the document says', function (): void {
             ),
         '/sites/{site}/find' => '?q=oake',
         '/sites/{site}/renditions/files' => '?width=480',
+        '/sites/{site}/copies/differences' => "?one=$item->id&other=".$this->item('people/lise-holm.jpg')->id,
         '/sites/{site}/media/{mediaItem}/fit' => '?manner=same-address&to='.$this->item('people/lise-holm.jpg')->id,
     ];
     $held = 0;

@@ -74,6 +74,12 @@ abstract class AppTestCase extends TestCase
     /** The next test begins with the demo as on the first day. */
     protected function touched(): void
     {
+        self::spoil();
+    }
+
+    /** The same after a whole file of tests, for whichever comes next in this process. */
+    public static function spoil(): void
+    {
         self::$ready = false;
     }
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Models\Role;
 use Illuminate\Http\Request;
+use Tests\App\AppTestCase;
 use Tests\App\Fuzz\Malformed;
 use Tests\App\Fuzz\Operation;
 
@@ -22,6 +23,11 @@ function namesOfThings(): array
         'side' => '0',
     ];
 }
+
+// Requests that were well formed by chance did something.
+afterAll(static function (): void {
+    AppTestCase::spoil();
+});
 
 it('answers every malformed request in its own words, and none with a failure', function (string $name): void {
     config(['queue.default' => 'null']);

@@ -11,6 +11,8 @@ use App\Reading\ReadChunk;
 use App\Reading\ReadSite;
 use App\Reading\RefreshIndex;
 use App\Support\WorkLock;
+use Illuminate\Bus\UniqueLock;
+use Illuminate\Support\Facades\Cache;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Queue;
 
@@ -202,6 +204,11 @@ it('takes up a reading whose worker died, at each of its steps', function (): vo
     DB::table('readings')
         ->where('id', $reading->id)
         ->update(['started_at' => now()->subMinute()]);
+    // As long as it waits in the queue, it is not put there again.
+    app(ReadSite::class)->recover();
+    Queue::assertPushed(PrepareReading::class, 1);
+    // A worker took it from there, and died.
+    (new UniqueLock(Cache::driver()))->release(new PrepareReading($reading->id));
     app(ReadSite::class)->recover();
     Queue::assertPushed(PrepareReading::class, 2);
     app(ReadSite::class)->prepare($reading);

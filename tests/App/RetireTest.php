@@ -327,6 +327,20 @@ it('finds copies, other sizes and parts, and makes a group one with the words of
     expect($groups)->toBeGreaterThanOrEqual(13)->toBeLessThan(20);
     $page = $this->as(Role::Viewer)->getJson('/api/sites/korrin-bay/copies?how=bytes')->assertOk()->json();
     expect($page['total'])->toBe(6);
+    // What is the same to the last byte stands first; of the others it is said where they differ.
+    $all = $this->getJson('/api/sites/korrin-bay/copies?limit=100')->assertOk()->json('groups');
+    $same = array_map(static fn (array $g): bool => in_array('bytes', array_column($g['items'], 'how'), true), $all);
+    expect(array_slice($same, 0, 6))->toBe(array_fill(0, 6, true))->and($same[6])->toBeFalse();
+    $alike = array_values(array_filter(
+        $all,
+        static fn (array $g): bool => in_array('picture', array_column($g['items'], 'how'), true),
+    ))[0]['items'];
+    $this->getJson("/api/sites/korrin-bay/copies/differences?one={$alike[0]['id']}&other={$alike[1]['id']}")
+        ->assertOk()
+        ->assertJsonPath('compared', true);
+    $other = $this->item('people/lise-holm.jpg')->id;
+    $apart = $this->getJson("/api/sites/korrin-bay/copies/differences?one={$alike[0]['id']}&other=$other")->assertOk();
+    expect($apart->json('places'))->not->toBe([]);
     $group = array_values(
         array_filter($page['groups'], static fn (array $g): bool => array_sum(array_column($g['items'], 'uses')) > 0),
     )[0];

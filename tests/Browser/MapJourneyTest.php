@@ -57,5 +57,5 @@ it('tries a map while it is written, takes it, and takes the one of before back'
     $this->visit('/korrin-bay/map/unread');
     $this->see('Everything could be read');
     $this->visit('/korrin-bay/map/coverage');
-    $this->see('No column and no file is left out', 60);
+    $this->see('No column or file was found that a line could be added for', 60);
 });

@@ -50,7 +50,8 @@ final class CopiesCommand extends Command
         } while ($offset < $page['total']);
         if (! $this->option('ndjson')) {
             $this->line(
-                number_format($page['total']).' groups, '.number_format($page['items']).' items could go.',
+                number_format($page['total']).' groups; '.Words::many($page['same'], 'item')
+                    .' with the same bytes could go, the others look alike: compare them yourself.',
             );
         }
 

@@ -5,11 +5,14 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Http\Resources\PlanView;
+use App\Media\Differences;
+use App\Models\MediaFile;
 use App\Models\Site;
 use App\Models\User;
 use App\Plans\PlanDesk;
 use App\Retire\CopyGroups;
 use App\Retire\LookAtPictures;
+use App\Sites\SiteOpener;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Validation\Rule;
@@ -34,6 +37,31 @@ final class CopyController
             ...$page,
             'next' => $offset + $limit < $page['total'] ? $offset + $limit : null,
         ]);
+    }
+
+    /** Where two pictures differ that look alike, at a resolution at which letters live. */
+    public function differences(
+        Request $request,
+        Site $site,
+        SiteOpener $opener,
+        Differences $differences,
+    ): JsonResponse {
+        $request->validate([
+            'one' => ['required', 'integer', 'min:1', 'max:9007199254740991'],
+            'other' => ['required', 'integer', 'min:1', 'max:9007199254740991'],
+        ]);
+        $original = static fn (int $item): MediaFile => MediaFile::query()
+            ->where('site_id', $site->id)
+            ->where('media_item_id', $item)
+            ->where('is_original', true)
+            ->firstOrFail();
+        $found = $differences->between(
+            $opener->open($site),
+            $original($request->integer('one')),
+            $original($request->integer('other')),
+        );
+
+        return new JsonResponse(['places' => $found, 'compared' => $found !== null]);
     }
 
     /** Pictures that came since are looked at, and groups are worked out anew. */

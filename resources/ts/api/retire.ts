@@ -85,6 +85,18 @@ export function useLogs() {
   );
 }
 
+/** Where two pictures differ that look alike. */
+export function useDifferences(one: number, other: number) {
+  return useQuery(
+    siteQuery(useSlug(), ['copies', 'differences', one, other], (site, signal) =>
+      client.GET('/sites/{site}/copies/differences', {
+        params: { path: { site }, query: { one, other } },
+        signal,
+      }),
+    ),
+  );
+}
+
 export type Likeness = 'bytes' | 'picture' | 'part';
 
 /** Items that show the same picture, group by group. */

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { client } from '@/api/client';
 import { useAct, useMay, useSlug } from '@/api/hooks';
-import { useCopies, type Likeness } from '@/api/retire';
+import { useCopies, useDifferences, type Likeness } from '@/api/retire';
 import type { CopyGroup, CopyItem } from '@/api/types';
 import { Button } from '@/ui/Button';
 import { sayProblem } from '@/ui/Notice';
@@ -17,8 +17,8 @@ import { usePlanned } from './usePlanned';
 const HOW: Record<CopyItem['how'], string> = {
   keeper: 'stays',
   bytes: 'the same bytes',
-  picture: 'the same picture',
-  part: 'a part of it',
+  picture: 'looks alike',
+  part: 'looks cut out of it',
 };
 
 /** Items that show the same picture, side by side; one plan makes a group one. */
@@ -45,8 +45,8 @@ export function CopiesPage() {
           >
             <option value="">all</option>
             <option value="bytes">the same bytes</option>
-            <option value="picture">another size or type</option>
-            <option value="part">cut out of another</option>
+            <option value="picture">looks alike</option>
+            <option value="part">looks cut out</option>
           </select>
           {maintain && (
             <Button disabled={look.isPending} onClick={() => look.mutate(undefined, { onError: sayProblem })}>
@@ -68,10 +68,11 @@ export function CopiesPage() {
       ) : (
         <>
           <p className="mb-3 max-w-3xl">
-            <b className="figures">{many(first?.items ?? 0, 'item')}</b> could give way to one that stays.{' '}
+            <b className="figures">{many(first?.same ?? 0, 'item')}</b> with the same bytes could give way to
+            one that stays.{' '}
             <span className="text-soft">
-              All references are pointed at the one that stays, with the words of their place; the others are
-              laid to rest.
+              All references are pointed at it, with the words of their place. What only looks alike is never
+              chosen for you: a word or a digit may be another.
             </span>
           </p>
           <ul className="flex flex-col gap-3">
@@ -98,8 +99,14 @@ function Group({ group }: { group: CopyGroup }) {
   const { maintain } = useMay();
   const planned = usePlanned();
   const [keeper, setKeeper] = useState(group.keeper);
-  const [out, setOut] = useState<ReadonlySet<number>>(new Set());
-  const others = group.items.filter((item) => item.id !== keeper && !out.has(item.id)).map((item) => item.id);
+  // What a person said of an item; without a word, only what is the same to the last byte goes.
+  const [said, say] = useState<ReadonlyMap<number, boolean>>(new Map());
+  const [compared, compare] = useState<CopyItem | null>(null);
+  const stays = group.items.find((item) => item.id === keeper);
+  const isSame = (item: CopyItem) => item.sha256 !== '' && item.sha256 === stays?.sha256;
+  const goes = (item: CopyItem) => item.id !== keeper && (said.get(item.id) ?? isSame(item));
+  const others = group.items.filter(goes);
+  const sure = others.every(isSame);
   const name = `keeper-${group.keeper}`;
   return (
     <li className="sheet px-4 py-3">
@@ -113,12 +120,20 @@ function Group({ group }: { group: CopyGroup }) {
         </p>
         {maintain && (
           <Button
-            tone="main"
+            tone={sure ? 'main' : 'plain'}
             disabled={planned.isPending || others.length === 0}
-            onClick={() => planned.merge(keeper, others)}
+            onClick={() =>
+              planned.merge(
+                keeper,
+                others.map((item) => item.id),
+              )
+            }
           >
-            <Combine size={16} aria-hidden="true" /> Make{' '}
-            {others.length === 1 ? 'both' : `all ${others.length + 1}`} one
+            <Combine size={16} aria-hidden="true" />{' '}
+            {others.length === 0
+              ? 'Choose what is the same'
+              : `Make ${others.length === 1 ? 'both' : `all ${others.length + 1}`} one`}
+            {!sure && ', though they only look alike'}
           </Button>
         )}
       </div>
@@ -129,18 +144,15 @@ function Group({ group }: { group: CopyGroup }) {
             item={item}
             name={name}
             keeps={item.id === keeper}
-            isOut={out.has(item.id)}
+            how={isSame(item) ? 'bytes' : item.how === 'part' ? 'part' : 'picture'}
+            goes={goes(item)}
             onKeep={() => setKeeper(item.id)}
-            onOut={() =>
-              setOut((now) => {
-                const next = new Set(now);
-                if (!next.delete(item.id)) next.add(item.id);
-                return next;
-              })
-            }
+            onGoes={(now) => say((before) => new Map(before).set(item.id, now))}
+            onCompare={() => compare((now) => (now?.id === item.id ? null : item))}
           />
         ))}
       </ul>
+      {stays && compared && compared.id !== keeper && <Compared one={stays} other={compared} />}
     </li>
   );
 }
@@ -149,21 +161,25 @@ function Item({
   item,
   name,
   keeps,
-  isOut,
+  how,
+  goes,
   onKeep,
-  onOut,
+  onGoes,
+  onCompare,
 }: {
   item: CopyItem;
   name: string;
   keeps: boolean;
-  isOut: boolean;
+  how: CopyItem['how'];
+  goes: boolean;
   onKeep: () => void;
-  onOut: () => void;
+  onGoes: (now: boolean) => void;
+  onCompare: () => void;
 }) {
   const slug = useSlug();
   return (
     <li
-      className={`flex min-w-0 gap-3 rounded-md border p-2 ${keeps ? 'border-accent bg-tint' : 'border-line'} ${isOut ? 'opacity-60' : ''}`}
+      className={`flex min-w-0 gap-3 rounded-md border p-2 ${keeps ? 'border-accent bg-tint' : 'border-line'} `}
     >
       <Picture
         fileId={item.file_id}
@@ -194,12 +210,73 @@ function Item({
           </label>
           {!keeps && (
             <label className="flex min-h-[24px] items-center gap-1.5">
-              <input type="checkbox" checked={!isOut} onChange={onOut} />
-              {item.how === 'keeper' ? 'alike' : HOW[item.how]}
+              <input type="checkbox" checked={goes} onChange={(event) => onGoes(event.target.checked)} />
+              {HOW[how]}
             </label>
+          )}
+          {!keeps && how !== 'bytes' && (
+            <button
+              type="button"
+              className="min-h-[24px] font-semibold text-accent underline underline-offset-2"
+              onClick={onCompare}
+            >
+              Compare
+            </button>
           )}
         </div>
       </div>
     </li>
+  );
+}
+
+/** Two pictures large and side by side, with what differs marked on both. */
+function Compared({ one, other }: { one: CopyItem; other: CopyItem }) {
+  const found = useDifferences(one.id, other.id);
+  const places = found.data?.places ?? [];
+  return (
+    <section aria-label="Side by side" className="mt-3 border-t border-line pt-3">
+      <p role="status" className="mb-2">
+        {found.isPending
+          ? 'Comparing…'
+          : found.isError || !found.data.compared
+            ? 'These two cannot be compared here: their shapes differ, or one cannot be opened. Look for yourself.'
+            : places.length === 0
+              ? 'No difference was found at the size of letters. Look for yourself before you make them one.'
+              : `They differ in ${many(places.length, 'place')}, marked on both.`}
+      </p>
+      <div className="grid gap-3 sm:grid-cols-2">
+        {[one, other].map((item) => (
+          <figure key={item.id} className="min-w-0">
+            <div
+              className="relative border border-line bg-well"
+              style={{ aspectRatio: `${item.width ?? 4} / ${item.height ?? 3}` }}
+            >
+              <Picture
+                fileId={item.file_id}
+                sha={item.sha256}
+                mime={item.mime}
+                alt={item.title || fileName(item.path)}
+                width={1200}
+                className="absolute inset-0 h-full w-full"
+              />
+              {places.map((place) => (
+                <span
+                  key={`${place.x} ${place.y}`}
+                  aria-hidden="true"
+                  className="absolute border-2 border-alert outline outline-2 outline-sheet"
+                  style={{
+                    left: `${place.x * 100}%`,
+                    top: `${place.y * 100}%`,
+                    width: `${place.width * 100}%`,
+                    height: `${place.height * 100}%`,
+                  }}
+                />
+              ))}
+            </div>
+            <figcaption className="path truncate text-soft">{item.path}</figcaption>
+          </figure>
+        ))}
+      </div>
+    </section>
   );
 }
