@@ -69,6 +69,8 @@ final readonly class Mentioned
                 bool_or(m.strength = 'list') as list, count(*) over () as total
             from mentioned(:site, null) v join mentions m on m.id = v.mention_id
             left join records r on r.id = m.record_id
+            -- What code names in whole is understood, and needed.
+            where not (m.source = 'code' and m.strength in ('path', 'name'))
             group by 1, 2 order by list, items desc, place limit :most
             SQL
             ,
@@ -90,7 +92,10 @@ final readonly class Mentioned
     /** @return list<array{place: string, why: string}> what nobody could look into when the site was read last */
     public static function notSearched(Site $site): array
     {
-        $left = [...$site->code['left'] ?? [], ...$site->beside['left'] ?? []];
+        $left = array_values(array_unique(
+            [...$site->code['left'] ?? [], ...$site->beside['left'] ?? []],
+            SORT_REGULAR,
+        ));
         $more = $site->beside['more'] ?? 0;
 
         return $more === 0 ? $left : [...$left, ['place' => "$more more", 'why' => 'They are not listed.']];

@@ -114,13 +114,14 @@ function Group({ group }: { group: CopyGroup }) {
         <p className="min-w-0 flex-1">
           <b className="figures">{many(group.items.length, 'item')}</b>{' '}
           <span className="figures text-soft">
-            {weight(group.spare)} to spare
+            {weight(group.spare)}{' '}
+            {group.items.every((item) => item.id === keeper || isSame(item)) ? 'to spare' : 'if all are one'}
             {keeper === group.keeper ? ` · proposed to stay: ${group.reason.replace(/^It /, 'it ')}` : ''}
           </span>
         </p>
         {maintain && (
           <Button
-            tone={sure ? 'main' : 'plain'}
+            tone={sure && others.length > 0 ? 'main' : 'plain'}
             disabled={planned.isPending || others.length === 0}
             onClick={() =>
               planned.merge(

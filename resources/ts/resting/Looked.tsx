@@ -27,7 +27,7 @@ export function Looked({ resting }: { resting: Resting }) {
   return (
     <ul
       aria-label="What was looked at"
-      className="mb-4 grid grid-cols-[minmax(0,1fr)] gap-x-6 gap-y-1 sm:grid-cols-2 xl:grid-cols-5"
+      className="mb-4 grid grid-cols-[minmax(0,1fr)] gap-x-6 gap-y-1 sm:grid-cols-2 lg:flex lg:flex-wrap lg:justify-between"
     >
       <Source known={looked.read !== null && looked.unread === 0} title="Content">
         {looked.read ? `read ${ago(looked.read)}` : 'never read'}
@@ -116,7 +116,11 @@ function Source({
       />
       <span className="min-w-0 leading-tight">
         <b>{title}</b> <span className="text-soft">{children}</span>
-        {!known && why && <span className="path block text-[0.8rem] break-words text-soft">{why}</span>}
+        {!known && why && (
+          <span className="path block max-w-64 truncate text-[0.8rem] text-soft" title={why}>
+            {why}
+          </span>
+        )}
       </span>
       {action}
     </li>
