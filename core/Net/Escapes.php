@@ -8,7 +8,7 @@ use Ylema\Reading\Breaks;
 use Ylema\Reading\Encoding\CodePoint;
 
 /**
- * Takes off the escapes of all notations at once, one layer of them: percent signs (RFC 3986, 2.1), character
+ * Takes off one layer of escapes, of whatever notation: percent signs (RFC 3986, 2.1), character
  * references (HTML Standard, 13.2.5.72), backslashes of scripts, JSON and databases, and, as their own way to read a
  * backslash before hexadecimal digits, those of CSS (CSS Syntax Level 3, 4.3.7).
  *
@@ -40,13 +40,13 @@ final class Escapes
         if (strpbrk($text, '%&\\') === false) {
             return [];
         }
+        // One kind at a time: what stands within another layer may look like an escape of this one, and taking it off
+        // too early would spoil the other.
         $kinds = [self::COMMON];
         if (str_contains($text, '\\')) {
-            // A backslash takes whatever stands behind it, which may be an escape that is not whole yet: so once with
-            // them, and once without.
-            $kinds[] = self::COMMON.'|'.self::SCRIPT;
+            $kinds[] = self::SCRIPT;
             if (preg_match('~\\\\[0-9A-Fa-f]~', $text) === 1) {
-                $kinds[] = self::COMMON.'|'.self::STYLE;
+                $kinds[] = self::STYLE;
             }
         }
         $peeled = [];

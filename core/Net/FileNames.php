@@ -44,6 +44,11 @@ final class FileNames
 
     private bool $hasBlanks = false;
 
+    /** All bytes that are neither a small letter nor a digit, and as many blanks. */
+    private readonly string $between;
+
+    private readonly string $blanks;
+
     /** @param  iterable<string>  $paths below the site's root */
     public function __construct(iterable $paths)
     {
@@ -66,6 +71,11 @@ final class FileNames
                 $folder = substr($folder, (int) strpos($folder, '/') + 1);
             }
         }
+        $this->between = implode('', array_filter(
+            array_map(chr(...), range(0, 255)),
+            static fn (string $byte): bool => ! ctype_lower($byte) && ! ctype_digit($byte),
+        ));
+        $this->blanks = str_repeat(' ', strlen($this->between));
         $this->index();
     }
 
@@ -113,8 +123,9 @@ final class FileNames
      */
     public function in(string $text): iterable
     {
-        preg_match_all('~[a-z0-9]++~', $text, $found);
-        $words = array_intersect_key(array_flip($found[0]), $this->pieces);
+        // Runs of letters and digits, cut and looked up in a few calls: every text of a site comes by here.
+        $runs = explode(' ', strtr($text, $this->between, $this->blanks));
+        $words = array_intersect_key(array_flip($runs), $this->pieces);
         if ($this->hasPairs && preg_match('~[\x80-\xff]~', $text) === 1) {
             foreach (self::pairs($text) as $pair) {
                 if (isset($this->pieces[$pair])) {
@@ -125,10 +136,13 @@ final class FileNames
         foreach ($words as $word => $_) {
             $word = (string) $word;
             $isPlain = ord($word[0]) < 0x80;
-            $pattern = $isPlain ? "~(?<![a-z0-9])$word(?![a-z0-9])~" : '~(?='.preg_quote($word, '~').')~';
-            preg_match_all($pattern, $text, $places, PREG_OFFSET_CAPTURE);
-            foreach ($places[0] as [, $at]) {
-                yield from $this->around($text, $at, $this->pieces[$word]);
+            $length = strlen($word);
+            for ($at = strpos($text, $word); $at !== false; $at = strpos($text, $word, $at + 1)) {
+                $isWhole = ! $isPlain
+                    || (($at === 0 || ! ctype_alnum($text[$at - 1])) && ! ctype_alnum($text[$at + $length] ?? ' '));
+                if ($isWhole) {
+                    yield from $this->around($text, $at, $this->pieces[$word]);
+                }
             }
         }
     }

@@ -25,7 +25,7 @@ final readonly class Net
     private const SHARED = 4096;
 
     /** Layers of escapes in each other; content has three or four. */
-    private const LAYERS = 10;
+    private const LAYERS = 14;
 
     /** Ways to read one part, over all its layers; more are made on purpose. */
     private const WAYS = 400;
@@ -62,6 +62,7 @@ final readonly class Net
         $found = [];
         $left = null;
         $length = strlen($text);
+        $text = self::without($text, $covered);
         for ($from = 0; $from < $length; $from += self::PART - self::SHARED) {
             $part = substr($text, $from, self::PART);
             $to = $from + strlen($part);
@@ -74,7 +75,28 @@ final readonly class Net
             }
         }
 
-        return new Haul(self::open($found, $covered), $left);
+        return new Haul(self::open($found), $left);
+    }
+
+    /**
+     * The text with blanks for what is covered: most of what names files was read, and is not to be searched.
+     *
+     * @param  list<array{int, int}>  $covered
+     */
+    private static function without(string $text, array $covered): string
+    {
+        sort($covered);
+        $open = '';
+        $at = 0;
+        foreach ($covered as [$from, $to]) {
+            if ($to > $at) {
+                $from = max($from, $at);
+                $open .= substr($text, $at, $from - $at).str_repeat(' ', $to - $from);
+                $at = $to;
+            }
+        }
+
+        return $at === 0 ? $text : $open.substr($text, $at);
     }
 
     /**
@@ -271,13 +293,12 @@ final readonly class Net
     }
 
     /**
-     * Without what is covered, and without a shorter name within a longer one.
+     * Without a shorter name within a longer one.
      *
      * @param  array<string, Mention>  $found
-     * @param  list<array{int, int}>  $covered
      * @return list<Mention>
      */
-    private static function open(array $found, array $covered): array
+    private static function open(array $found): array
     {
         $mentions = array_values($found);
         usort(
@@ -285,22 +306,14 @@ final readonly class Net
             static fn (Mention $a, Mention $b): int => [$a->start, $b->length, strlen($b->stem)]
                 <=> [$b->start, $a->length, strlen($a->stem)],
         );
-        sort($covered);
         $open = [];
         $until = -1;
-        $at = 0;
-        $reach = 0;
         foreach ($mentions as $mention) {
             $end = $mention->start + $mention->length;
-            while (isset($covered[$at]) && $covered[$at][0] <= $mention->start) {
-                $reach = max($reach, $covered[$at][1]);
-                $at++;
+            if ($end > $until) {
+                $until = $end;
+                $open[] = $mention;
             }
-            if ($end <= $reach || $end <= $until) {
-                continue;
-            }
-            $until = $end;
-            $open[] = $mention;
         }
 
         return $open;

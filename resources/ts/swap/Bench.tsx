@@ -1,5 +1,5 @@
 import { ArrowRight } from 'lucide-react';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { client } from '@/api/client';
 import { useAct, useFit, useMediaItem, useSlug, useUpload } from '@/api/hooks';
 import type { MediaItem, Plan, TrailData } from '@/api/types';
@@ -96,7 +96,18 @@ export function Bench({ item, trail }: { item: MediaItem; trail: TrailData }) {
           data-testid="bench-sentence"
           role="status"
         >
-          {says} <span className="text-soft">Nothing is written before you have read the plan.</span>
+          {says}{' '}
+          {!isSame && trail.mentions.total > 0 && (
+            <Link
+              to={`/${slug}/media/${item.id}?as=proof`}
+              className="font-semibold text-accent underline underline-offset-2"
+            >
+              {many(trail.mentions.total, 'more place')} {trail.mentions.total === 1 ? 'names' : 'name'} it in
+              a way that is not read, and {trail.mentions.total === 1 ? 'stays' : 'stay'} as{' '}
+              {trail.mentions.total === 1 ? 'it is' : 'they are'}.
+            </Link>
+          )}{' '}
+          <span className="text-soft">Nothing is written before you have read the plan.</span>
         </p>
         <ButtonLink to={`/${slug}/media/${item.id}`}>Leave</ButtonLink>
         <Button

@@ -110,7 +110,7 @@ it('finds what stands on the border of two parts', function (): void {
 
 it('says that it gave up where texts hide each other without end', function (): void {
     $text = 'a';
-    for ($i = 0; $i < 14; $i++) {
+    for ($i = 0; $i < 22; $i++) {
         $text = rawurlencode("$text%&");
     }
     expect(netOf('media/seal-colony.jpg')->haul($text)->left)->toContain('more ways');
