@@ -216,7 +216,7 @@ start_pg() {
     pw="$(mktemp)"
     printf '%s' "$2" >"$pw"
     [ "$(id -u)" = 0 ] && chown postgres "$pw"
-    as_pg "$PG_BIN/initdb" -D "$PG_DATA" -U ylema --auth=scram-sha-256 --pwfile="$pw" -E UTF8 --locale=C.UTF-8 >"$YLEMA_VAR/log/initdb.log" 2>&1 \
+    as_pg "$PG_BIN/initdb" -D "$PG_DATA" -U ylema --auth="${PG_AUTH:-scram-sha-256}" --pwfile="$pw" -E UTF8 --locale=C.UTF-8 >"$YLEMA_VAR/log/initdb.log" 2>&1 \
       || { rm -f "$pw"; fail "the PostgreSQL cluster could not be made. $YLEMA_VAR/log/initdb.log says why."; }
     rm -f "$pw"
   fi

@@ -46,7 +46,7 @@ final class AskedFor
         if ($who !== Asker::Robot && $line->time > $this->lastPerson) {
             $this->lastPerson = $line->time;
         }
-        if ($who === Asker::OtherSite && ! $isMissed) {
+        if ($who === Asker::OtherSite) {
             // What stands behind a question mark may say who somebody is.
             $page = preg_replace('~[?#].*$~s', '', $line->referrer) ?? '';
             if (isset($this->pages[$page]) || count($this->pages) < self::PAGES) {

@@ -77,6 +77,10 @@ final class Loopback
         // It may be about to make its workers, which would outlive it: held still, it makes none, and those that are
         // there can be counted.
         posix_kill($pid, SIGSTOP);
+        // Held still only once the system says so: a worker that it was just making comes before that.
+        for ($i = 0; $i < 200 && ! str_contains((string) shell_exec("ps -o stat= -p $pid"), 'T'); $i++) {
+            usleep(5000);
+        }
         foreach (explode("\n", trim((string) shell_exec("pgrep -P $pid"))) as $worker) {
             if ($worker !== '') {
                 posix_kill((int) $worker, SIGKILL);
