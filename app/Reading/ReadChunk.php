@@ -17,7 +17,8 @@ final class ReadChunk implements ShouldQueue
 
     public int $tries = 3;
 
-    public int $timeout = 600;
+    /** A large table beside the field map is searched by one job. */
+    public int $timeout = 3600;
 
     /** @var list<int> seconds between tries, since a source may be restarting */
     public array $backoff = [1, 4];

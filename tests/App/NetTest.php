@@ -178,6 +178,13 @@ it('believes no log that is another site’s until somebody says that it is the 
     unlink($file);
 });
 
+it('lists nothing as safe whose witnesses grew too old since it was judged', function (): void {
+    $this->touched();
+    DB::table('media_items')->where('path', 'media/archive/left-09.jpg')->update(['verdict' => 'safe']);
+    Artisan::call('ylema:idle', ['site' => 'korrin-bay', '--safe' => true]);
+    expect(Artisan::output())->not->toContain('left-09.jpg');
+});
+
 it('knows a visitor from somebody who was told that nothing is there', function (): void {
     $this->touched();
     $file = sys_get_temp_dir().'/ylema-missed-'.bin2hex(random_bytes(4)).'.log';

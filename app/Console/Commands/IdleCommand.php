@@ -36,6 +36,10 @@ final class IdleCommand extends Command
             $sheets = (new Proofs($site->id))->sheets($ids);
             foreach ($batch as $item) {
                 $sheet = $sheets[$item->id]['sheet'] ?? null;
+                if ($this->option('safe') && $sheet?->verdict !== Verdict::Safe) {
+                    // A witness grew too old since it was judged.
+                    continue;
+                }
                 $count++;
                 if ($this->option('ndjson')) {
                     $this->line(
