@@ -198,7 +198,7 @@ function FacetPanel({
         {row('copies', '1', facets?.copies, 'copies, byte for byte')}
         {row('large', '1', facets?.large, 'far too many pixels')}
         {row('left', '1', facets?.left, 'left behind')}
-        {row('mentioned', '1', facets?.mentioned, 'idle, but named somehow')}
+        {row('mentioned', '1', facets?.mentioned, 'named, not read')}
         {row('unlisted', '1', facets?.unlisted, 'unlisted')}
       </SideGroup>
       <SideGroup title="Used">
