@@ -248,11 +248,22 @@ final class FileNames
     /** @return array<int, string> offset → two neighbouring characters beyond ASCII, or one that stands alone */
     private static function pairs(string $text): array
     {
-        if (preg_match_all('~(?=([^\x00-\x7f]{2}|(?<![^\x00-\x7f])[^\x00-\x7f](?![^\x00-\x7f])))~u', $text, $found,
-            PREG_OFFSET_CAPTURE) === false) {
+        if (preg_match_all('~[^\x00-\x7f]++~u', $text, $found, PREG_OFFSET_CAPTURE) < 1) {
             return [];
         }
+        $pairs = [];
+        foreach ($found[0] as [$run, $at]) {
+            $characters = mb_str_split($run);
+            foreach ($characters as $n => $character) {
+                if (isset($characters[$n + 1])) {
+                    $pairs[$at] = $character.$characters[$n + 1];
+                } elseif ($n === 0) {
+                    $pairs[$at] = $character;
+                }
+                $at += strlen($character);
+            }
+        }
 
-        return array_column($found[1], 0, 1);
+        return $pairs;
     }
 }
