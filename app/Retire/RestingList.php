@@ -96,8 +96,9 @@ final readonly class RestingList
         $total = (clone $query)->count();
         $rows = $query
             ->selectRaw(
-                'f.*, (select count(*) from resting_files g where g.site_id = f.site_id and g.item = f.item) as files, '
-                    .'(select sum(size) from resting_files g where g.site_id = f.site_id and g.item = f.item) as bytes, '
+                'f.*, '
+                    .'(select count(*) from resting_files g where g.site_id = f.site_id and g.item = f.item) as files,'
+                    .' (select sum(size) from resting_files g where g.site_id = f.site_id and g.item = f.item) as bytes, '
                     .'(select min(g.called_by) from resting_files g where g.site_id = f.site_id and g.item = f.item '
                     .'and g.called_at is not null) as called, f.until - current_date as days',
             )

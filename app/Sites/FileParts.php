@@ -44,9 +44,27 @@ final readonly class FileParts
                     return;
                 }
             }
+            if (! gzeof($handle) || self::isCut($file, $from)) {
+                yield $from => new NotSearched($path, 'It could not be read to its end. Look whether it is damaged.');
+            }
         } finally {
             gzclose($handle);
         }
+    }
+
+    /**
+     * Whether a file that gzip packed ends before it says so: its last four bytes are the length of what it holds (RFC
+     * 1952, 2.3.1).
+     */
+    private static function isCut(string $file, int $length): bool
+    {
+        if (@file_get_contents($file, length: 2) !== "\x1f\x8b") {
+            return false;
+        }
+        $size = (int) @filesize($file);
+        $says = unpack('V', (string) @file_get_contents($file, offset: max(0, $size - 4), length: 4));
+
+        return $says === false || $says[1] !== ($length & 0xFFFFFFFF);
     }
 
     /** @param  resource  $handle */

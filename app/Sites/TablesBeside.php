@@ -114,15 +114,16 @@ final class TablesBeside
     {
         $columns = [];
         foreach ($this->map->kinds as $kind) {
+            $named = array_diff($kind->columns(), array_keys($kind->fields));
             if ($kind->table === $table) {
-                array_push($columns, ...array_diff($kind->columns(), array_keys($kind->fields)), ...$kind->keep);
+                array_push($columns, ...$named, ...$kind->keep);
                 foreach ($kind->joins as $join) {
                     array_push($columns, ...array_values($join->on));
                 }
             }
             foreach ($kind->joins as $join) {
                 if ($join->table === $table) {
-                    array_push($columns, ...array_keys($join->on), ...self::ofJoin($join->name, $kind->columns()));
+                    array_push($columns, ...array_keys($join->on), ...self::ofJoin($join->name, array_values($named)));
                 }
             }
         }
@@ -167,7 +168,8 @@ final class TablesBeside
         $read = [];
         foreach ($this->map->kinds as $kind) {
             $field = $kind->table === $table ? $kind->fields[$column] ?? null : null;
-            if ($field !== null) {
+            // Which rows a name in another table decides is not asked here: all are searched, though some are read.
+            if ($field !== null && ! $field->isNamedElsewhere()) {
                 $where = $this->where($kind, $field);
                 if ($where === null) {
                     return false;
@@ -176,7 +178,11 @@ final class TablesBeside
             }
             foreach ($kind->joins as $join) {
                 if ($join->table === $table && isset($kind->fields["$join->name.$column"])) {
-                    return false;
+                    if ($join->where === null) {
+                        return false;
+                    }
+                    // Rows of another language, say, are joined to nothing, and read by nobody.
+                    $read[] = $join->where;
                 }
             }
         }
@@ -191,7 +197,7 @@ final class TablesBeside
     private function where(KindMap $kind, FieldColumn $field): ?string
     {
         $conditions = $kind->where === null ? [] : ["($kind->where)"];
-        if ($field->by !== null && ! $field->isNamedElsewhere()) {
+        if ($field->by !== null) {
             $by = $this->database->dialect->text($this->database->dialect->name($field->by));
             $like = static fn (int|string $name): string => str_replace("'", "''", FieldColumn::like((string) $name));
             $names = array_map(

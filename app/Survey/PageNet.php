@@ -19,9 +19,6 @@ use Ylema\Reading\Reading;
 /** The net over what the public site sends: what its pages name in a way that is not read. */
 final readonly class PageNet
 {
-    /** Of one page that many are kept. */
-    private const EACH = 200;
-
     private Net $net;
 
     public function __construct(private OpenSite $site)
@@ -61,7 +58,13 @@ final readonly class PageNet
             'site_id', 'record_id', 'source', 'field', 'start', 'length', 'folder', 'stem', 'ending', 'strength',
         ]);
         foreach ($pages as $page => $mentions) {
-            foreach (array_slice($mentions, 0, self::EACH) as $mention) {
+            // Each name once, and none is left out: one that was cut would look as if nothing named it.
+            $said = [];
+            foreach ($mentions as $mention) {
+                if (isset($said[$mention->said()])) {
+                    continue;
+                }
+                $said[$mention->said()] = true;
                 $rows->add([
                     $this->site->id, $page, 'page', 'as visitors get it', $mention->start, $mention->length,
                     $mention->folder, $mention->stem, $mention->ending, $mention->strength->value,

@@ -81,8 +81,11 @@ return new class extends Migration
         Schema::table('sites', function (Blueprint $table): void {
             $table->jsonb('beside')->nullable();
         });
-        // Sites are read anew once, so that the net has seen each text.
+        // Sites are read anew once, so that the net has seen each text; until then nothing is safe.
         DB::table('sites')->update(['read_with' => null]);
+        foreach (['media_items', 'files'] as $table) {
+            DB::table($table)->where('verdict', 'safe')->update(['verdict' => 'ask', 'verdict_by' => 'mentions']);
+        }
         $this->function();
     }
 

@@ -91,6 +91,8 @@ it('takes what it could not look into for not looked at, and says why', function
     symlink("$site/other", "$site/again");
     file_put_contents("$site/old.7z", 'PK');
     file_put_contents("$site/page.html.gz", (string) gzencode('<p>left-09.jpg</p>'));
+    $packed = (string) gzencode(random_bytes(9000).'<p>left-12.jpg</p>');
+    file_put_contents("$site/zcut.html.gz", substr($packed, 0, 5000));
     readAll($this);
     expect($this->site()->code['left'][0]['place'])->toBe('theme/linked')
         ->and($this->site()->code['left'][0]['why'])->toContain('leads out of the site')
@@ -102,6 +104,7 @@ it('takes what it could not look into for not looked at, and says why', function
         ->and(DB::table('mentions')->where('place', 'again/list.txt')->exists())->toBeTrue();
     Artisan::call('ylema:coverage', ['site' => 'korrin-bay']);
     expect(Artisan::output())->toContain('not searched: old.7z: It is packed')
+        ->toContain('not searched: zcut.html.gz: It could not be read to its end')
         ->toContain('only a survey and access logs see those')
         ->not->toContain('All that was seen');
     unlink("$site/theme/linked");

@@ -69,6 +69,36 @@ it('streams what no line reads: columns, rows of other kinds, names without a ru
         ->toBe(['body 2: open 4', 'body 3: open 5']);
 })->with(Source::KINDS);
 
+it('searches rows of a joined table that are joined to nothing', function (string $kind): void {
+    $source = new Source($kind);
+    new Engine(
+        $kind,
+        <<<'SQL'
+        create table w_nodes (id {serial}, type varchar(20));
+        insert into w_nodes (type) values ('page');
+        create table w_texts (id {serial}, node integer, lang varchar(5), body {text});
+        insert into w_texts (node, lang, body) values (1, 'en', 'read');
+        insert into w_texts (node, lang, body) values (1, 'cy', 'open');
+        SQL
+        ,
+    );
+    $beside = tablesBeside(
+        $source,
+        <<<'YAML'
+        files: { folders: [uploads] }
+        records:
+          page:
+            table: w_nodes
+            joins: { text: { table: w_texts, on: { node: id }, where: "lang = 'en'" } }
+            key: id
+            title: type
+            fields: { text.body: html }
+        YAML
+        ,
+    );
+    expect(besideOf($beside, 'w_texts'))->toContain('body 2: open')->not->toContain('body 1: read');
+})->with(Source::KINDS);
+
 it('gives long values in parts that share their borders, and says which have no key', function (string $kind): void {
     $source = new Source($kind);
     new Engine(
