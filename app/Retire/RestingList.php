@@ -98,8 +98,8 @@ final readonly class RestingList
             ->selectRaw(
                 'f.*, '
                     .'(select count(*) from resting_files g where g.site_id = f.site_id and g.item = f.item) as files,'
-                    .' (select sum(size) from resting_files g where g.site_id = f.site_id and g.item = f.item) as bytes, '
-                    .'(select min(g.called_by) from resting_files g where g.site_id = f.site_id and g.item = f.item '
+                    .' (select sum(size) from resting_files g where g.site_id = f.site_id and g.item = f.item) as bytes,'
+                    .' (select min(g.called_by) from resting_files g where g.site_id = f.site_id and g.item = f.item '
                     .'and g.called_at is not null) as called, f.until - current_date as days',
             )
             ->orderByRaw('f.called_at is null, f.until, f.item, f.path, f.id')
