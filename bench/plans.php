@@ -31,21 +31,15 @@ function onTestDatabases(string $file, array $arguments): void
 }
 
 /**
+ * A site of its own in the databases of the tests, read once.
+ *
  * @param  callable(int): string  $body of a record
  * @param  list<string>  $former addresses of the site
- * @param  callable(Site): Planner  $planner
- * @param  array{string, string}  $replace what plain SQL writes for what
  * @param  list<string>  $pictures names of files in the media folder
+ * @return array{Site, PDO, string, float} with its content, its folder, and the seconds that reading it took
  */
-function benchPlans(
-    int $records,
-    int $rounds,
-    callable $body,
-    array $former,
-    callable $planner,
-    array $replace,
-    array $pictures,
-): void {
+function benchSite(int $records, callable $body, array $former, array $pictures): array
+{
     $settings = [
         'DB_DATABASE' => 'ylema_app',
         'QUEUE_CONNECTION' => 'sync',
@@ -108,12 +102,28 @@ function benchPlans(
     ]);
     $started = microtime(true);
     app(ReadSite::class)->begin($site, null);
-    printf(
-        "read %d records in %.1f s: %s\n",
-        $records,
-        microtime(true) - $started,
-        $site->readings()->value('state')->value,
-    );
+
+    return [$site, $content, $folder, microtime(true) - $started];
+}
+
+/**
+ * @param  callable(int): string  $body of a record
+ * @param  list<string>  $former addresses of the site
+ * @param  callable(Site): Planner  $planner
+ * @param  array{string, string}  $replace what plain SQL writes for what
+ * @param  list<string>  $pictures names of files in the media folder
+ */
+function benchPlans(
+    int $records,
+    int $rounds,
+    callable $body,
+    array $former,
+    callable $planner,
+    array $replace,
+    array $pictures,
+): void {
+    [$site, $content, $folder, $seconds] = benchSite($records, $body, $former, $pictures);
+    printf("read %d records in %.1f s: %s\n", $records, $seconds, $site->readings()->value('state')->value);
     Queue::fake();
 
     $clock = static function (callable $do): array {

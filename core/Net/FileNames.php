@@ -119,10 +119,11 @@ final class FileNames
     /**
      * Where names of files stand in a folded text, whatever is around them.
      *
-     * @return iterable<array{int, string}> offset, and the stem as it is known
+     * @return list<array{int, string}> offset, and the stem as it is known
      */
-    public function in(string $text): iterable
+    public function in(string $text): array
     {
+        $found = [];
         // Runs of letters and digits, cut and looked up in a few calls: every text of a site comes by here.
         $runs = explode(' ', strtr($text, $this->between, $this->blanks));
         $words = array_intersect_key(array_flip($runs), $this->pieces);
@@ -137,34 +138,29 @@ final class FileNames
             $word = (string) $word;
             $isPlain = ord($word[0]) < 0x80;
             $length = strlen($word);
+            $pairs = null;
             for ($at = strpos($text, $word); $at !== false; $at = strpos($text, $word, $at + 1)) {
                 $isWhole = ! $isPlain
                     || (($at === 0 || ! ctype_alnum($text[$at - 1])) && ! ctype_alnum($text[$at + $length] ?? ' '));
-                if ($isWhole) {
-                    yield from $this->around($text, $at, $this->pieces[$word]);
+                if (! $isWhole) {
+                    continue;
+                }
+                /** @var list<int> $pairs */
+                $pairs ??= array_values((array) unpack('v*', $this->pieces[$word]));
+                for ($i = 0, $n = count($pairs); $i < $n; $i += 2) {
+                    $start = $at - $pairs[$i];
+                    $stem = $start < 0 ? '' : substr($text, $start, $pairs[$i + 1]);
+                    if (isset($this->stems[$stem])) {
+                        $found[] = [$start, $stem];
+                    } elseif ($this->hasBlanks && isset($this->stems[$spaced = strtr($stem, '+', ' ')])) {
+                        // A query writes a blank as a plus (URL Standard, 5.1).
+                        $found[] = [$start, $spaced];
+                    }
                 }
             }
         }
-    }
 
-    /** @return iterable<array{int, string}> */
-    private function around(string $text, int $at, string $pairs): iterable
-    {
-        for ($i = 0, $n = strlen($pairs); $i < $n; $i += self::PAIR) {
-            /** @var array{1: int, 2: int} $pair */
-            $pair = unpack('v2', $pairs, $i);
-            $start = $at - $pair[1];
-            if ($start < 0) {
-                continue;
-            }
-            $stem = substr($text, $start, $pair[2]);
-            if (isset($this->stems[$stem])) {
-                yield [$start, $stem];
-            } elseif ($this->hasBlanks && isset($this->stems[$spaced = strtr($stem, '+', ' ')])) {
-                // A query writes a blank as a plus (URL Standard, 5.1).
-                yield [$start, $spaced];
-            }
-        }
+        return $found;
     }
 
     private function index(): void
@@ -182,10 +178,13 @@ final class FileNames
             $best = null;
             $least = PHP_INT_MAX;
             foreach (self::piecesOf($stem) as $piece => $at) {
-                // Short pieces are in every text, however few names have them.
+                // Short pieces are in every text, however few names have them: `and`, `left`.
                 $cost = $counts[$piece] * match (strlen((string) $piece)) {
                     1 => 1000,
                     2 => 50,
+                    3 => 12,
+                    4 => 4,
+                    5 => 2,
                     default => 1,
                 };
                 if ($cost < $least) {

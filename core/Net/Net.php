@@ -140,7 +140,13 @@ final readonly class Net
     private function search(Peeled $peeled, array &$found): void
     {
         $folded = $this->folded($peeled);
-        foreach ($this->names->in($folded->text) as [$start, $stem]) {
+        $text = $folded->text;
+        $plain = [];
+        foreach ($this->names->in($text) as [$start, $stem]) {
+            // Most of what is met are words among words; they are let go before anything more is asked.
+            if (self::isAmongWords($text, $start, strlen($stem)) && $plain[$stem] ??= self::telling($stem) === null) {
+                continue;
+            }
             $mention = $this->mention($folded, $start, $stem);
             if ($mention === null) {
                 continue;
@@ -180,6 +186,22 @@ final readonly class Net
         $composed = Normalizer::normalize($letters, Normalizer::FORM_C);
 
         return is_string($composed) ? $composed : $letters;
+    }
+
+    /** Whether a blank or a tag stands on both sides, and no sign that says of what this is the value. */
+    private static function isAmongWords(string $text, int $start, int $length): bool
+    {
+        $before = $text[$start - 1] ?? '';
+        $behind = $text[$start + $length] ?? '';
+
+        return match ($behind) {
+            ' ', '<' => match ($before) {
+                ' ' => ! in_array($text[$start - 2] ?? '', [':', '=', ''], true),
+                '>' => true,
+                default => false,
+            },
+            default => false,
+        };
     }
 
     private function mention(Peeled $in, int $start, string $stem): ?Mention
@@ -265,17 +287,24 @@ final readonly class Net
     /** What a name says without its ending. */
     private static function alone(string $stem, string $text, int $start, int $end): ?Strength
     {
+        if (preg_match('~\p{L}~u', $stem) !== 1) {
+            // A number is no name.
+            return preg_match_all('~\d~', $stem) >= 5 ? self::asValue($text, $start, $end) : null;
+        }
+
+        return self::telling($stem) ?? self::asValue($text, $start, $end);
+    }
+
+    /** What a name says wherever it stands: one that is rare names its file, a plain word does not. */
+    private static function telling(string $stem): ?Strength
+    {
         $letters = (int) preg_match_all('~\p{L}~u', $stem);
         $digits = (int) preg_match_all('~\d~', $stem);
-        if ($letters === 0) {
-            // A number is no name.
-            return $digits >= 5 ? self::asValue($text, $start, $end) : null;
-        }
         $isDigest = $digits > 0 && preg_match('~^[0-9a-f]{16,}$~D', $stem) === 1;
         $words = (int) preg_match_all('~\p{L}{2,}~u', $stem);
         $isOfWords = $words > 1 && $letters >= 10 && ! str_contains($stem, ' ');
 
-        return $isDigest || $digits >= 3 || $isOfWords ? Strength::Stem : self::asValue($text, $start, $end);
+        return $letters > 0 && ($isDigest || $digits >= 3 || $isOfWords) ? Strength::Stem : null;
     }
 
     /** A plain word counts where it is a value by itself: in quotes, behind a colon, as a field of a list. */
