@@ -8,6 +8,7 @@ use App\Sites\Sql\Column;
 use App\Sites\Sql\Connection;
 use Illuminate\Support\Facades\Schema;
 use PDOException;
+use Ylema\Connect\MediaKeys;
 use Ylema\Sites\SourceUnavailable;
 
 /**
@@ -60,7 +61,8 @@ final class TablesBeside
     public function cells(string $table): iterable
     {
         try {
-            foreach ($this->beside($table) as $beside) {
+            $isAsked = fn (string $_, Column $column): bool => $this->isLoose() || ! $column->isWordless();
+            foreach ($this->beside($table, $isAsked) as $beside) {
                 yield from $this->stream($beside);
             }
         } catch (PDOException $e) {
@@ -74,16 +76,49 @@ final class TablesBeside
     }
 
     /**
+     * Columns of a table whose values could be keys of media.
+     *
+     * @return list<LikelyKeys|NotSearched>
+     *
+     * @throws SourceUnavailable
+     */
+    public function likelyKeys(string $table, MediaKeys $media): array
+    {
+        if ($media->isEmpty()) {
+            return [];
+        }
+        $keys = new KeysBeside($this->database, $media, $this->tables(), $this->map->media?->table);
+        try {
+            $own = $this->database->key($table);
+            // What names a row of this table names none of another.
+            $isOwn = static fn (string $column): bool => $own === [$column];
+            $beside = $this->beside($table, static fn (string $name, Column $column): bool => ! $isOwn($name)
+                && ($column->isNumber || ! $column->isWordless()));
+
+            return $keys->in($table, $beside);
+        } catch (PDOException $e) {
+            if ($this->database->isAway($e)) {
+                throw $this->database->unavailable($e);
+            }
+            $this->database->close();
+            $why = $this->database->refused($e, "\"$table\"")->getMessage();
+
+            return [new NotSearched($table, "Its numbers could not be read: $why")];
+        }
+    }
+
+    /**
      * Columns together that are left out of the same rows.
      *
+     * @param  callable(string, Column): bool  $isAsked
      * @return list<CellsBeside>
      */
-    private function beside(string $table): array
+    private function beside(string $table, callable $isAsked): array
     {
         $whole = $this->whole($table);
         $conditions = [];
         foreach ($this->database->dialect->columns($this->database->pdo(), $table) as $name => $column) {
-            if ((! $this->isLoose() && $column->isWordless()) || in_array($name, $whole, true)) {
+            if (in_array($name, $whole, true) || ! $isAsked((string) $name, $column)) {
                 continue;
             }
             $where = $this->rows($table, $name);
@@ -217,7 +252,7 @@ final class TablesBeside
         $pdo = $this->database->pdo();
         $table = $beside->table;
         $columns = $dialect->columns($pdo, $table);
-        $key = $this->key($table, $columns);
+        $key = $this->database->key($table);
         $selected = array_map(
             static fn (string $column, int $n): string => $dialect->text($dialect->name($column))." as k$n",
             $key,
@@ -293,21 +328,5 @@ final class TablesBeside
                 return;
             }
         }
-    }
-
-    /**
-     * @param  array<string, Column>  $columns
-     * @return list<string> the columns of the shortest index that lets no two rows be alike
-     */
-    private function key(string $table, array $columns): array
-    {
-        $uniques = $this->database->dialect->uniques($this->database->pdo(), $table);
-        $usable = array_filter($uniques, static fn (array $names): bool => array_filter(
-            $names,
-            static fn (string $name): bool => ! isset($columns[$name]) || $columns[$name]->isBinary,
-        ) === []);
-        usort($usable, static fn (array $a, array $b): int => count($a) <=> count($b));
-
-        return $usable[0] ?? [];
     }
 }

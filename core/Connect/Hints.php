@@ -25,6 +25,24 @@ final class Hints
         'afbeelding(?:en)?|kuvat?|obraz(?:ek|ky)?|fichiers?|archivos?|ficheros?|allegat[oi]|bijlagen?|files?|'.
         'datei(?:en)?|uploads?|attachments?|assets?|documents?|library)(?:_|$|\d)~i';
 
+    /** What says of a column that it holds keys, before or behind what it names. */
+    public const MARKS = '~^(?:id|fk|ref|cod|nr|num)_(?=.)|_?(?:id|ids|key|code|no|nr|ref|fk|uuid|guid)$~';
+
+    /** A key of something, by the last word of its name or the first. */
+    public const KEY =
+        '~(?:^|_)(?:ids?|fk|ref|uuid|guid)$|^(?:id|fk|ref)_'.
+        '|(?:media|image|img|pic|photo|file|asset|object|node|item|content|first|second|third|main|lead)ids?$~i';
+
+    /** Numbers that count, measure or put in order, and are keys of nothing. */
+    public const NUMBER =
+        '~(?:^|_)(?:width|height|w|h|x|y|z|size|bytes|length|counts?|total|num(?:ber)?|qty|quantity|amount|sum|price|'.
+        'cost|pos(?:ition)?|sort(?:ing)?|(?:sort_?)?order|ordering|rank|weight|score|rating|stars|votes?|views?|hits|'.
+        'clicks?|visits|year|month|day|hour|minute|week|age|duration|seconds|time|date|created|updated|modified|'.
+        'timestamp|lat(?:itude)?|lng|lon(?:gitude)?|level|depth|lft|rgt|priority|seq(?:uence)?|percent|ratio|line|'.
+        'offset|quality|zoom|columns?|rows?|status|state|mode|flags?|version|revision|breite|hoehe|anzahl|jahr|menge|'.
+        'preis|reihenfolge|largeur|hauteur|nombre|annee|prix|ordre|ancho|alto|orden|precio|ordine|prezzo|aantal|'.
+        'volgorde)$~i';
+
     /** What holds several media, and may have a number of its own. */
     public const SET = '~(?:^|_)(?:gallery|galerie|slider|carousel|album)(?:_|$|\d)~i';
 
@@ -238,6 +256,14 @@ final class Hints
         return strlen($short) >= 4
             && strlen($long) - strlen($short) <= 2
             && $same >= strlen($short) - (strlen($short) === strlen($long) || strlen($short) > 5 ? 1 : 0);
+    }
+
+    /** What a column's name says that its keys are of: `page` of `page_id`, `fk_page` and `id_page`. */
+    public static function keyOf(string $column): string
+    {
+        $word = self::apart($column);
+
+        return self::singular(preg_replace(self::MARKS, '', $word) ?? $word);
     }
 
     public static function singular(string $word): string

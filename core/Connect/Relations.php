@@ -25,9 +25,6 @@ final readonly class Relations
     /** Names of keys that every table may have. */
     private const OWN = ['id', 'name', 'key', 'code', 'uid', 'uuid', 'nr', 'no', 'slug'];
 
-    /** What says of a column that it holds keys, before or behind what it names. */
-    private const MARKS = '~^(?:id|fk|ref|cod|nr|num)_(?=.)|_?(?:id|ids|key|code|no|nr|ref|fk|uuid|guid)$~';
-
     /** Columns that name who did something. */
     private const PEOPLE = ['author', 'owner', 'creator', 'editor'];
 
@@ -244,7 +241,7 @@ final readonly class Relations
      */
     public function keyedBy(string $word, array $keys): ?TableProfile
     {
-        $to = $this->called(preg_replace(self::MARKS, '', Hints::apart($word)) ?? $word);
+        $to = $this->called(preg_replace(Hints::MARKS, '', Hints::apart($word)) ?? $word);
 
         return $to?->id() !== null && $this->areKeys($keys, $to) ? $to : null;
     }
@@ -320,8 +317,7 @@ final readonly class Relations
             return $this->versionsOf($table);
         }
         $word = Hints::apart($column->name);
-        // `page_id`, `fk_page`, `id_page`.
-        $stem = Hints::singular(preg_replace(self::MARKS, '', $word) ?? $word);
+        $stem = Hints::keyOf($column->name);
         $found = [];
         foreach ($stem === '' ? [] : $this->called[$stem] ?? [] as $other) {
             $found[] = [3, $other];

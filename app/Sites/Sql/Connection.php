@@ -117,6 +117,26 @@ final class Connection
         return $this->columns($table, $place)[$column] ?? throw $this->noColumn($named ?? $column, $place);
     }
 
+    /**
+     * @return list<string> the columns of the shortest index that lets no two rows be alike; empty where there is none
+     *
+     * @throws PDOException
+     */
+    public function key(string $table): array
+    {
+        $columns = $this->dialect->columns($this->pdo(), $table);
+        $usable = array_filter(
+            $this->dialect->uniques($this->pdo(), $table),
+            static fn (array $names): bool => array_filter(
+                $names,
+                static fn (string $name): bool => ! isset($columns[$name]) || $columns[$name]->isBinary,
+            ) === [],
+        );
+        usort($usable, static fn (array $a, array $b): int => count($a) <=> count($b));
+
+        return $usable[0] ?? [];
+    }
+
     public function isAway(PDOException $e): bool
     {
         return in_array($this->dialect->trouble($e), [Trouble::Away, Trouble::SignIn], true);

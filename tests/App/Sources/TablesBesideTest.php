@@ -4,10 +4,12 @@ declare(strict_types=1);
 
 use App\Sites\Cell;
 use App\Sites\FieldMap;
+use App\Sites\LikelyKeys;
 use App\Sites\NotSearched;
 use App\Sites\TablesBeside;
 use Tests\App\Sources\Engine;
 use Tests\App\Sources\Source;
+use Ylema\Connect\MediaKeys;
 
 /** @return list<string> what of a table lies beside a map: column, key and text */
 function besideOf(TablesBeside $beside, string $table): array
@@ -133,3 +135,48 @@ it('says which table could not be read', function (string $kind): void {
         ->and($last->place)->toBe('pages')
         ->and($last->why)->toContain('could not be read');
 })->with(['pgsql', 'mysql']);
+
+it('tells columns whose values could be keys of media, also of some rows only', function (string $kind): void {
+    $source = new Source($kind);
+    new Engine(
+        $kind,
+        <<<'SQL'
+        create table pages_of (page integer, second_id integer, caption {text}, primary key (page, second_id));
+        insert into pages_of values (1, 31, 'one'), (2, 12, 'two');
+        create table authors (id integer primary key, name varchar(40));
+        insert into authors values (4, 'Maren'), (5, 'Lise');
+        create table w_facts (id {serial}, author_id integer, code varchar(20), held {text}, w_read integer);
+        insert into w_facts (author_id, code, held, w_read) values (4, 'crest', '12, 31', 12);
+        insert into w_facts (author_id, code, held, w_read) values (5, 'motto', 'Ever on', 31);
+        insert into w_facts (author_id, code, held, w_read) values (4, 'title', '12', 31);
+        SQL
+        ,
+    );
+    $beside = tablesBeside(
+        $source,
+        <<<'YAML'
+        files: { folders: [uploads] }
+        records:
+          fact:
+            table: w_facts
+            key: id
+            title: code
+            fields: { w_read: text, held: { by: code, of: { title: text } } }
+        YAML
+        ,
+    );
+    $media = new MediaKeys(['4', '5', '12', '31']);
+    $found = [];
+    foreach (['pages_of', 'authors', 'w_facts'] as $table) {
+        foreach ($beside->likelyKeys($table, $media) as $likely) {
+            expect($likely)->toBeInstanceOf(LikelyKeys::class);
+            $hits = $likely->keys->hits();
+            ksort($hits);
+            $found[$likely->place()] = $hits;
+        }
+    }
+    expect($found)->toBe([
+        'pages_of.second_id' => [12 => '2 12', 31 => '1 31'],
+        'w_facts.held, rows with code “crest”' => [12 => '1', 31 => '1'],
+    ]);
+})->with(Source::KINDS);
