@@ -165,6 +165,8 @@ Route::prefix('api')->group(function (): void {
                     Route::post('map/try', [FieldMapController::class, 'try']);
                     Route::get('map/tables', [FieldMapController::class, 'tables']);
                     Route::get('coverage', [FieldMapController::class, 'coverage']);
+                    Route::post('coverage/{question}', [FieldMapController::class, 'answer'])
+                        ->where('question', '[1-9][0-9]{0,17}');
                     Route::patch('keeping', [RestingController::class, 'keep']);
                     Route::post('bags', [BagController::class, 'store']);
                     Route::delete('bags/{bag}', [BagController::class, 'destroy']);

@@ -7,11 +7,14 @@ namespace App\Reading;
 use App\Models\ReadingChunk;
 use App\Sites\Cell;
 use App\Sites\FileParts;
+use App\Sites\LikelyKeys;
 use App\Sites\NotSearched;
 use App\Sites\OpenSite;
 use Illuminate\Support\Facades\DB;
+use Ylema\Connect\MediaKeys;
 use Ylema\Net\Mention;
 use Ylema\Net\Net;
+use Ylema\Net\Strength;
 
 /**
  * Searches what no line of the field map reads, for whatever names a file of the site: tables, columns and rows, and
@@ -31,6 +34,8 @@ final class BesideReader
 
     private readonly Net $net;
 
+    private readonly MediaKeys $keys;
+
     private readonly NamedItems $tokens;
 
     private StagedMentions $staged;
@@ -45,9 +50,13 @@ final class BesideReader
 
     private int $more = 0;
 
+    /** @var list<array{place: string, names: int, of: int}> */
+    private array $asked = [];
+
     public function __construct(private readonly OpenSite $site, int $reading)
     {
         $this->net = Nets::of($site->id, $reading);
+        $this->keys = Nets::keys($reading);
         $this->tokens = new NamedItems($site->map->rules());
     }
 
@@ -56,7 +65,7 @@ final class BesideReader
         DB::transaction(function () use ($chunk): void {
             StagedMentions::clear($chunk->id);
             $this->staged = new StagedMentions($chunk->reading_id, $chunk->id, Nets::words($this->site->id));
-            [$this->left, $this->more] = [[], 0];
+            [$this->left, $this->more, $this->asked] = [[], 0, []];
             $count = $chunk->kind === self::TABLES
                 ? $this->tables(explode("\n", (string) $chunk->to_key))
                 : $this->files();
@@ -66,6 +75,7 @@ final class BesideReader
                     substr($chunk->kind, 1) => $count,
                     'left' => $this->left,
                     'more' => $this->more,
+                    'asked' => $this->asked,
                 ],
                 'done' => true,
             ]);
@@ -93,9 +103,23 @@ final class BesideReader
                 $cell instanceof Cell ? $this->gather($cell) : $this->leave($cell);
             }
             $this->search();
+            foreach ($this->site->tablesBeside?->likelyKeys($table, $this->keys) ?? [] as $likely) {
+                $likely instanceof NotSearched ? $this->leave($likely) : $this->ask($likely);
+            }
         }
 
         return count($tables);
+    }
+
+    /** A number is no name; a column of numbers that are keys of media may name each of them. */
+    private function ask(LikelyKeys $likely): void
+    {
+        $hits = $likely->keys->hits();
+        $this->asked[] = ['place' => $likely->place(), 'names' => count($hits), 'of' => $likely->keys->values()];
+        foreach ($hits as $key => $at) {
+            $mention = new Mention(0, 0, Strength::Key, item: (string) $key);
+            $this->staged->beside($mention, StagedMentions::TABLE, $likely->place(), $at, null);
+        }
     }
 
     private function gather(Cell $cell): void

@@ -62,6 +62,7 @@ final readonly class MentionLanding
         $this->read();
         $this->words();
         if ($whole) {
+            $this->keys();
             $this->lists();
             DB::update('update files set netted = true where site_id = ? and not netted', [$this->site]);
         }
@@ -134,6 +135,7 @@ final readonly class MentionLanding
         );
     }
 
+    /** A column or file that names nearly all items may be a list that says of none that it is used. */
     private function lists(): void
     {
         // Without statistics, the question below would be asked row by row.
@@ -143,22 +145,45 @@ final readonly class MentionLanding
                 .'select mention_id, media_item_id from mentioned('.$this->site.', null)',
         );
         DB::statement('analyze named_items');
-        DB::update(
+        DB::insert(
             <<<'SQL'
             with named as (
                 select m.source, m.place, count(distinct v.media_item_id) as n
                 from mentions m join named_items v on v.mention_id = m.id
-                where m.site_id = :site and m.source in ('table', 'file') group by 1, 2
+                where m.site_id = :site and m.source in ('table', 'file') and m.strength <> 'key' group by 1, 2
             ), items as (
                 select count(distinct media_item_id) as n from files where site_id = :site and is_original
-            ), listed as (
-                select source, place from named, items where items.n >= :least and 100 * named.n >= :percent * items.n
             )
-            update mentions m set strength = 'list' from listed l
-            where m.site_id = :site and m.source = l.source and m.place = l.place
+            insert into place_questions (site_id, kind, source, place, names, of, reading_id)
+            select cast(:site as bigint), 'list', source, place, named.n, items.n, cast(:reading as bigint)
+            from named, items where items.n >= :least and 100 * named.n >= :percent * items.n
+            on conflict (site_id, kind, source, place) do update
+            set names = excluded.names, of = excluded.of, reading_id = excluded.reading_id
             SQL
             ,
-            ['site' => $this->site, 'least' => self::LISTED, 'percent' => self::PERCENT],
+            [
+                'site' => $this->site,
+                'reading' => $this->reading->id,
+                'least' => self::LISTED,
+                'percent' => self::PERCENT,
+            ],
+        );
+    }
+
+    private function keys(): void
+    {
+        DB::insert(
+            <<<'SQL'
+            insert into place_questions (site_id, kind, source, place, names, of, reading_id)
+            select cast(:site as bigint), 'keys', 'table', a.place, a.names, a.of, cast(:reading as bigint)
+            from reading_chunks c
+            cross join lateral jsonb_to_recordset(c.beside->'asked') as a(place text, names integer, of integer)
+            where c.reading_id = :reading
+            on conflict (site_id, kind, source, place) do update
+            set names = excluded.names, of = excluded.of, reading_id = excluded.reading_id
+            SQL
+            ,
+            ['site' => $this->site, 'reading' => $this->reading->id],
         );
     }
 }

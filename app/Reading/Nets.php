@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Reading;
 
 use Illuminate\Support\Facades\DB;
+use Ylema\Connect\MediaKeys;
 use Ylema\Net\FileNames;
 use Ylema\Net\Net;
 
@@ -17,16 +18,20 @@ final class Nets
     /** @var array<string, array{string, Net}> what it is for → what it was made of, and the net */
     private static array $kept = [];
 
+    /** @var array{int, MediaKeys}|null reading, and the keys in its list of media */
+    private static ?array $keys = null;
+
     /** @param  int|null  $reading whose list of files counts; null for the index as it is */
     public static function of(int $site, ?int $reading): Net
     {
         return $reading === null
-            ? self::kept("index $site", self::state($site), static fn (): iterable => self::paths(
-                'select path from files where site_id = ? union all select path from resting_files where site_id = ?',
+            ? self::kept("index $site", self::state($site), static fn (): iterable => self::column(
+                'select path as v from files where site_id = ? '
+                    .'union all select path from resting_files where site_id = ?',
                 [$site, $site],
             ))
-            : self::kept('reading', (string) $reading, static fn (): iterable => self::paths(
-                'select path from staged_files where reading_id = ? and size >= 0 union all select path '
+            : self::kept('reading', (string) $reading, static fn (): iterable => self::column(
+                'select path as v from staged_files where reading_id = ? and size >= 0 union all select path '
                     .'from resting_files where site_id = ?',
                 [$reading, $site],
             ));
@@ -35,11 +40,26 @@ final class Nets
     /** Of the names alone that records were not searched for which stay as they are. */
     public static function ofNew(int $site, int $reading): Net
     {
-        return self::kept('new', (string) $reading, static fn (): iterable => self::paths(
-            'select s.path from staged_files s left join files f on f.site_id = ? and f.path = s.path and f.netted '
+        return self::kept('new', (string) $reading, static fn (): iterable => self::column(
+            'select s.path as v from staged_files s '
+                .'left join files f on f.site_id = ? and f.path = s.path and f.netted '
                 .'where s.reading_id = ? and s.size >= 0 and f.id is null',
             [$site, $reading],
         ));
+    }
+
+    /** The keys of the rows in the site's list of media, as a reading met them. */
+    public static function keys(int $reading): MediaKeys
+    {
+        if ((self::$keys[0] ?? null) !== $reading) {
+            self::$keys = null;
+            self::$keys = [$reading, new MediaKeys(self::column(
+                'select distinct source_id as v from staged_media where reading_id = ? and source_id is not null',
+                [$reading],
+            ))];
+        }
+
+        return self::$keys[1];
     }
 
     /** @return array<array-key, true> names that are words which the site's texts have anyway */
@@ -52,6 +72,7 @@ final class Nets
     public static function forget(): void
     {
         unset(self::$kept['reading'], self::$kept['new']);
+        self::$keys = null;
     }
 
     /** @param  callable(): iterable<string>  $paths */
@@ -79,12 +100,12 @@ final class Nets
 
     /**
      * @param  list<int>  $bindings
-     * @return iterable<string>
+     * @return iterable<string> the values of its column v
      */
-    private static function paths(string $sql, array $bindings): iterable
+    private static function column(string $sql, array $bindings): iterable
     {
         foreach (DB::cursor($sql, $bindings) as $row) {
-            yield (string) $row->path;
+            yield (string) $row->v;
         }
     }
 }

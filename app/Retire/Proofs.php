@@ -225,7 +225,7 @@ final readonly class Proofs
                 from mentioned(:site, cast(:of as bigint[])) v join mentions m on m.id = v.mention_id
                 join own f on f.id = v.file_id join media_items i on i.id = f.media_item_id
                 left join records r on r.id = m.record_id
-                where m.strength <> 'list' and m.place <> f.path
+                where m.place <> f.path
                     -- What a row of the list of media says of its own file names nothing else.
                     and not (m.source = 'table' and starts_with(m.place, :media) and m.at = i.source_id)
             ), coded as (

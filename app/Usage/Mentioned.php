@@ -36,7 +36,7 @@ final readonly class Mentioned
             from (select distinct mention_id from mentioned(:site, cast(:items as bigint[]))
                 where media_item_id = :item) v
             join mentions m on m.id = v.mention_id left join records r on r.id = m.record_id
-            where m.strength <> 'list' and not exists (
+            where not exists (
                 select 1 from files f where f.media_item_id = :item and f.path = m.place)
             order by coalesce(r.state, 1), m.strength in ('path', 'name') desc, r.title, m.place, m.at, m.id limit :most
             SQL
@@ -56,9 +56,9 @@ final readonly class Mentioned
     }
 
     /**
-     * Where mentions stand, place by place.
+     * Where mentions stand, place by place; places of which something is asked are listed there.
      *
-     * @return array{total: int, rows: list<array{source: string, place: string, count: int, items: int, list: bool}>}
+     * @return array{total: int, rows: list<array{source: string, place: string, count: int, items: int}>}
      */
     public function groups(): array
     {
@@ -66,12 +66,14 @@ final readonly class Mentioned
             <<<'SQL'
             select m.source, case when r.id is not null then r.kind || ': ' || m.field else m.place end as place,
                 count(distinct m.id) as count, count(distinct v.media_item_id) as items,
-                bool_or(m.strength = 'list') as list, count(*) over () as total
+                count(*) over () as total
             from mentioned(:site, null) v join mentions m on m.id = v.mention_id
             left join records r on r.id = m.record_id
             -- What code names in whole is understood, and needed.
             where not (m.source = 'code' and m.strength in ('path', 'name'))
-            group by 1, 2 order by list, items desc, place limit :most
+                and not exists (select 1 from place_questions q where q.site_id = m.site_id and q.source = m.source
+                    and q.place = m.place and (q.kind = 'keys') = (m.strength = 'key'))
+            group by 1, 2 order by items desc, place limit :most
             SQL
             ,
             ['site' => $this->site->id, 'most' => self::GROUPS],
@@ -84,7 +86,6 @@ final readonly class Mentioned
                 'place' => (string) $row->place,
                 'count' => (int) $row->count,
                 'items' => (int) $row->items,
-                'list' => $row->list === true,
             ], $rows)),
         ];
     }

@@ -179,6 +179,7 @@ final class SiteFigures
             'left_behind' => $this->leftBehind($site),
             'mentioned' => $site->mediaItems()->where('mentions', '>', 0)->where('standing', 'idle')->count(),
             'not_searched' => count(Mentioned::notSearched($site)),
+            'place_questions' => (new PlaceQuestions($site))->open(),
             'large' => ['items' => self::int($large, 'items'), 'bytes' => self::int($large, 'bytes')],
             'copies' => ['items' => self::int($copies, 'items'), 'groups' => self::int($copies, 'groups')],
             'expired_banners' => $expired,

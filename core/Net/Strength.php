@@ -19,6 +19,9 @@ enum Strength: string
     /** A plain word that stands alone as a value; it names the file only where the site's texts hardly have it. */
     case Word = 'word';
 
+    /** The key of its row in the site's list of media, in a column that could hold such keys. */
+    case Key = 'key';
+
     public function isWhole(): bool
     {
         return $this === self::Path || $this === self::Name;

@@ -142,6 +142,15 @@ it('lets each role do what it may on each route, and nothing more', function ():
             'trouble' => [],
         ])->name,
         '{id}' => DB::table('resting_files')->value('id'),
+        '{question}' => DB::table('place_questions')->insertGetId([
+            'site_id' => $this->site()->id,
+            'kind' => 'keys',
+            'source' => 'table',
+            'place' => 'boats.second_id',
+            'names' => 3,
+            'of' => 3,
+            'reading_id' => $this->site()->readings()->value('id'),
+        ]),
         '{log}' => DB::table('log_files')->insertGetId([
             'site_id' => $this->site()->id,
             'name' => 'access.log',

@@ -9,6 +9,7 @@ use App\Reading\ReadSite;
 use App\Reading\RefreshIndex;
 use App\Retire\Proofs;
 use App\Usage\Mentioned;
+use App\Usage\PlaceQuestions;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
 
@@ -54,14 +55,75 @@ it('tells a plain word that stands here and there from one of the site', functio
     expect(namedAt($this, 'archive/header.jpg'))->toBe([]);
 });
 
-it('takes a column that names nearly every item for a list, which says of none that it is used', function (): void {
+/** @return array<string, array<string, mixed>> what is asked, by place */
+function askedOf(object $test): array
+{
+    return array_column((new PlaceQuestions($test->site()))->all(), null, 'place');
+}
+
+function answered(object $test, int $question, bool $names): void
+{
+    expect((new PlaceQuestions($test->site()))->answer($question, $names))->toBeTrue();
+    (new Proofs($test->site()->id))->settle();
+}
+
+it('asks of a column that names nearly every item, which may only list them', function (): void {
     $this->touched();
     self::content()->exec('create table uploads (no serial primary key, path text, made text)');
     self::content()->exec("insert into uploads (path, made) select path, 'today' from media");
+    $row = 'uploads.path, row '.self::content()
+        ->query("select no from uploads where path = 'media/archive/left-09.jpg'")->fetchColumn();
     readAll($this);
-    expect(namedAt($this, 'archive/left-09.jpg'))->toBe([]);
-    $groups = array_column((new Mentioned($this->site()))->groups()['rows'], null, 'place');
-    expect($groups['uploads.path']['list'])->toBeTrue();
+    expect(namedAt($this, 'archive/left-09.jpg'))->toBe([$row]);
+    $asked = askedOf($this)['uploads.path'];
+    expect($asked['asks'])->toContain('of '.$asked['of'].' items, as a list of uploads would')
+        ->and($asked['answer'])->toBeNull();
+    answered($this, $asked['id'], false);
+    expect(namedAt($this, 'archive/left-09.jpg'))->toBe([])
+        ->and($this->item('archive/left-09.jpg')->mentions)->toBe(0);
+    // It is remembered, and may be taken back.
+    readAll($this);
+    expect(namedAt($this, 'archive/left-09.jpg'))->toBe([])->and((new PlaceQuestions($this->site()))->open())->toBe(0);
+    answered($this, $asked['id'], true);
+    expect(namedAt($this, 'archive/left-09.jpg'))->toBe([$row]);
+});
+
+it('asks of columns of numbers that could be ids of media, and calls none of them safe before', function (): void {
+    $this->touched();
+    $idle = array_map(
+        fn (int $n): string => (string) $this->item(sprintf('archive/left-%02d.jpg', $n))->source_id,
+        range(5, 10),
+    );
+    self::content()->exec(
+        <<<SQL
+        create table boats (id serial primary key, name text, second_id integer, price integer);
+        insert into boats (name, second_id, price) values ('Gull', {$idle[0]}, 12), ('Seal', null, 15);
+        create table walls (id serial primary key, shown text);
+        insert into walls (shown) values ('{$idle[1]} {$idle[2]}');
+        create table facts (boat integer, code text, value text, primary key (boat, code));
+        insert into facts values (1, 'length', '14'), (1, 'hull_image', '{$idle[3]}'), (1, 'note', 'Built by hand.');
+        create table ties (id serial primary key, what text, which integer, picture integer);
+        insert into ties (what, which, picture) values ('page', 900001, 0), ('picture', {$idle[4]}, null);
+        SQL,
+    );
+    readAll($this);
+    $asked = askedOf($this);
+    expect($asked)->toHaveKeys([
+        'boats.second_id',
+        'walls.shown',
+        'facts.value, rows with code “hull_image”',
+        'ties.which, rows with what “picture”',
+    ])->and($asked['boats.second_id']['asks'])->toBe('Its 1 value could be ids of media.');
+    foreach ([5 => 'boats.second_id, row 1', 6 => 'walls.shown, row 1', 7 => 'walls.shown, row 1'] as $n => $place) {
+        expect(namedAt($this, sprintf('archive/left-%02d.jpg', $n)))->toBe([$place]);
+    }
+    foreach ([5, 6, 7, 8, 9] as $n) {
+        expect($this->item(sprintf('archive/left-%02d.jpg', $n))->mentions)->toBe(1);
+    }
+    expect($this->item('archive/left-10.jpg')->mentions)->toBe(0);
+    answered($this, $asked['boats.second_id']['id'], false);
+    expect($this->item('archive/left-05.jpg')->mentions)->toBe(0)
+        ->and($this->item('archive/left-06.jpg')->mentions)->toBe(1);
 });
 
 it('finds a name that came since in records that stay as they are', function (): void {

@@ -9,6 +9,7 @@ const nothing: Desk = {
   safe: { items: 0, files: 0, bytes: 0 },
   mentioned: 0,
   not_searched: 0,
+  place_questions: 0,
   left_behind: { items: 0, records: 0, title: '' },
   resting: { called: 0, called_by: '', over: 0, over_bytes: 0, damaged: 0 },
   large: { items: 0, bytes: 0 },

@@ -7,6 +7,7 @@ namespace App\Console\Commands;
 use App\Connect\Coverage;
 use App\Models\Site;
 use App\Usage\Mentioned;
+use App\Usage\PlaceQuestions;
 use Illuminate\Console\Command;
 use Ylema\Failure;
 use Ylema\Plan\Words;
@@ -36,6 +37,7 @@ final class CoverageCommand extends Command
             $this->line(
                 (string) json_encode([
                     'gaps' => $gaps,
+                    'questions' => (new PlaceQuestions($site))->all(),
                     'mentions' => (new Mentioned($site))->groups()['rows'],
                     'not_searched' => Mentioned::notSearched($site),
                 ], JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE),
@@ -59,7 +61,14 @@ final class CoverageCommand extends Command
         foreach ($mentions['rows'] as $group) {
             $this->line("{$group['place']}: ".Words::many($group['count'], 'mention').' of '
                 .Words::many($group['items'], 'item')
-                .($group['list'] ? ', which is a list of nearly all' : ', in a way that is not read'));
+                .', in a way that is not read');
+        }
+        foreach ((new PlaceQuestions($site))->all() as $question) {
+            $this->line("{$question['place']}: {$question['asks']} ".match ($question['answer']) {
+                null => 'Say in the field map’s *What it leaves out* whether it names them.',
+                true => 'It names them, somebody said.',
+                false => 'It names none, somebody said.',
+            });
         }
         $left = Mentioned::notSearched($site);
         foreach ($left as $place) {

@@ -10,13 +10,16 @@ use App\Connect\MapTrial;
 use App\Connect\MapVersions;
 use App\Models\Site;
 use App\Models\User;
+use App\Retire\Proofs;
 use App\Sites\FieldMapError;
 use App\Sites\MapWords;
 use App\Usage\Mentioned;
+use App\Usage\PlaceQuestions;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Cache;
 use Illuminate\Validation\ValidationException;
+use Symfony\Component\HttpKernel\Exception\NotFoundHttpException;
 use Ylema\Connect\Gap;
 
 /** The field map of a site: shown, tried, changed, taken back, and what it leaves out. */
@@ -129,12 +132,27 @@ final readonly class FieldMapController
         return new JsonResponse([
             'gaps' => array_slice($gaps, 0, 500),
             'total' => count($gaps),
+            'questions' => (new PlaceQuestions($site))->all(),
             'mentions' => (new Mentioned($site))->groups(),
             'not_searched' => Mentioned::notSearched($site),
             'searched' => $site->beside === null
                 ? null
                 : ['tables' => $site->beside['tables'], 'files' => $site->beside['files']],
         ]);
+    }
+
+    /** What somebody who knows the site says of a place that the map leaves out. */
+    public function answer(Request $request, Site $site, string $question): JsonResponse
+    {
+        $request->validate(['names' => ['required', 'boolean']]);
+        $questions = new PlaceQuestions($site);
+        if (! $questions->answer((int) $question, $request->boolean('names'))) {
+            throw new NotFoundHttpException('This question is not known any more. Load the page again.');
+        }
+
+        (new Proofs($site->id))->settle();
+
+        return new JsonResponse(['questions' => $questions->all()]);
     }
 
     /** @return array<string, mixed> */

@@ -29,6 +29,7 @@ export type {
   LetStand,
   Mention,
   MentionGroup,
+  PlaceQuestion,
   MediaItem,
   MediaRow,
   People,

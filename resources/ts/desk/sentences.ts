@@ -40,6 +40,7 @@ export function sentencesOf(desk: Desk, maintain: boolean): Sentence[] {
     ...elsewhere(desk),
     ...unread(desk.unread),
     ...notSearched(desk.not_searched),
+    ...placeQuestions(desk.place_questions),
     ...mentioned(desk.mentioned),
     ...large(desk.large),
     ...left(desk.left_behind),
@@ -135,6 +136,22 @@ function notSearched(count: number): Sentence[] {
       more: `While ${are(count, 'it is', 'they are')} not, no file is called safe to rest.`,
       to: 'map/coverage',
       act: 'See the reasons',
+    },
+  ];
+}
+
+function placeQuestions(count: number): Sentence[] {
+  if (count === 0) return [];
+  return [
+    {
+      key: 'place-questions',
+      matter: 'unread',
+      urgent: false,
+      counted: many(count, 'place'),
+      rest: `beside the field map may name media; only you can tell.`,
+      more: `Until you say so, what ${are(count, 'it', 'they')} may name is not called safe to rest.`,
+      to: 'map/coverage',
+      act: `Answer ${are(count, 'it', 'them')}`,
     },
   ];
 }

@@ -1,13 +1,13 @@
 import { Link, useNavigate } from 'react-router';
 import { useMay, useSlug, useSurvey, useSurveyList } from '@/api/hooks';
-import type { Coverage, Gap, MentionGroup } from '@/api/types';
+import type { Coverage, Gap, MentionGroup, PlaceQuestion } from '@/api/types';
 import { Button } from '@/ui/Button';
 import { Empty, Failed, Loading } from '@/ui/States';
 import { SurveyRows } from '@/ui/SurveyRows';
 import { many, number } from '@/ui/words';
 import { addGap } from './addGap';
 import { MapFrame } from './MapFrame';
-import { useCoverage, useMap } from './useMap';
+import { useAnswerPlace, useCoverage, useMap } from './useMap';
 
 /** Files of a survey that are listed here; the survey has them all. */
 const FIRST = 20;
@@ -62,6 +62,7 @@ export function CoveragePage() {
               </ul>
             </>
           )}
+          <Questions questions={coverage.data.questions} />
           <Named mentions={coverage.data.mentions} />
           <NotSearched left={coverage.data.not_searched} />
           <Unexplained />
@@ -83,6 +84,56 @@ function Searched({ coverage }: { coverage: Coverage }) {
   );
 }
 
+/** What only somebody who knows the site can tell. */
+function Questions({ questions }: { questions: PlaceQuestion[] }) {
+  const answer = useAnswerPlace();
+  if (questions.length === 0) return null;
+  return (
+    <section className="mt-8" aria-label="Only you can tell">
+      <h2 className="figures mb-1 text-[1.15rem] font-semibold">
+        Only you can tell <span className="font-normal text-soft">{number(questions.length)}</span>
+      </h2>
+      <p className="mb-2 text-soft">
+        Until you say otherwise, what such a place may name is not called safe to rest.
+      </p>
+      {answer.isError && <Failed error={answer.error} />}
+      <ul className="sheet divide-y divide-line">
+        {questions.map((one) => (
+          <li key={one.id} className="flex flex-wrap items-center gap-x-4 gap-y-2 px-4 py-3">
+            <div className="min-w-0 flex-1 basis-80">
+              <p className="path font-semibold break-words">{one.place}</p>
+              <p className="text-soft">{one.asks}</p>
+            </div>
+            <div role="group" aria-label={one.place} className="flex gap-2">
+              {ANSWERS[one.kind].map(([names, says]) => (
+                <Button
+                  key={says}
+                  aria-pressed={one.answer === names}
+                  disabled={answer.isPending}
+                  onClick={() => answer.mutate({ question: one.id, names })}
+                >
+                  {one.answer === names ? `✓ ${says}` : says}
+                </Button>
+              ))}
+            </div>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+const ANSWERS: Record<PlaceQuestion['kind'], [boolean, string][]> = {
+  keys: [
+    [true, 'Ids of media'],
+    [false, 'Other numbers'],
+  ],
+  list: [
+    [true, 'It shows them'],
+    [false, 'It only lists them'],
+  ],
+};
+
 /** Where files are named in ways that are not read. */
 function Named({ mentions }: { mentions: Coverage['mentions'] }) {
   if (mentions.total === 0) return null;
@@ -99,9 +150,7 @@ function Named({ mentions }: { mentions: Coverage['mentions'] }) {
             className="flex flex-wrap items-baseline gap-x-4 px-4 py-2"
           >
             <span className="path min-w-0 flex-1 basis-80 break-all">{group.place}</span>
-            <span className="text-soft">
-              {group.list ? 'a list of nearly all; says of none that it is used' : SOURCES[group.source]}
-            </span>
+            <span className="text-soft">{SOURCES[group.source]}</span>
             <span className="w-28 text-right tabular-nums">{many(group.items, 'item')}</span>
           </li>
         ))}

@@ -1,7 +1,7 @@
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { body, client } from '@/api/client';
 import { siteQuery, useMay, useSlug } from '@/api/hooks';
-import type { SiteMap } from '@/api/types';
+import type { Coverage, SiteMap } from '@/api/types';
 
 export function useMap() {
   return useQuery(
@@ -47,6 +47,29 @@ export function useCoverage() {
   );
   // Every table is looked at for it; it does not change by coming back to the page.
   return useQuery({ ...query, enabled: query.enabled && own, staleTime: 600_000 });
+}
+
+/** What somebody who knows the site says of a place that the map leaves out. */
+export function useAnswerPlace() {
+  const slug = useSlug();
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: ({ question, names }: { question: number; names: boolean }) =>
+      body(
+        client.POST('/sites/{site}/coverage/{question}', {
+          params: { path: { site: slug, question } },
+          body: { names },
+        }),
+      ),
+    onSuccess: ({ questions }) => {
+      queries.setQueryData<Coverage>(['site', slug, 'coverage'], (old) => old && { ...old, questions });
+      // What is safe, and how much of it, may be another now.
+      void queries.invalidateQueries({
+        queryKey: ['site', slug],
+        predicate: (query) => query.queryKey[2] !== 'coverage',
+      });
+    },
+  });
 }
 
 export function useUnread() {

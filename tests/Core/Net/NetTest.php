@@ -141,6 +141,6 @@ it('keeps memory flat for a hundred thousand names', function (): void {
 });
 
 it('calls whole what has its ending', function (): void {
-    expect(array_map(static fn (Strength $s): bool => $s->isWhole(), Strength::cases()))
-        ->toBe([true, true, false, false]);
+    $whole = array_filter(Strength::cases(), static fn (Strength $s): bool => $s->isWhole());
+    expect($whole)->toBe([Strength::Path, Strength::Name]);
 });
