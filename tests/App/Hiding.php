@@ -19,11 +19,6 @@ final class Hiding
     public function __construct(int $seed, private readonly string $folder, private readonly PDO $content)
     {
         $this->random = new Randomizer(new Mt19937($seed));
-        $this->content->exec(
-            'create table if not exists left_notes '
-                .'(no serial primary key, note text, data jsonb, raw bytea, words text[])',
-        );
-        $this->content->exec('alter table entries add column if not exists leftover text');
     }
 
     /**
@@ -32,6 +27,11 @@ final class Hiding
      */
     public function lay(int $count, string $picture): array
     {
+        $this->content->exec(
+            'create table if not exists left_notes '
+                .'(no serial primary key, note text, data jsonb, raw bytea, words text[])',
+        );
+        $this->content->exec('alter table entries add column if not exists leftover text');
         $paths = [];
         $stems = [];
         @mkdir("$this->folder/site/media/idle/deep", 0o775, true);
@@ -53,18 +53,74 @@ final class Hiding
     /** @return string how a file was hidden, for whoever looks at a failure */
     public function hide(string $path): string
     {
-        $said = $this->said($path);
+        [$said, $layers] = $this->layered($this->said($path));
+        $places = $this->places();
+        $place = $this->one(array_keys($places));
+        $places[$place]($said);
+
+        return "$path as \"$said\" in $place$layers";
+    }
+
+    /**
+     * The same on any site, whatever its database: in a table of its own, in its code, or in a file.
+     *
+     * @return string how it was hidden
+     */
+    public function hideAnywhere(string $path, int $n): string
+    {
+        [$said, $layers] = $this->layered($this->random->getInt(0, 1) === 0 ? $path : basename($path));
+        $this->content->exec('create table if not exists odd_notes (note varchar(2000))');
+        $places = [
+            'a table' => fn () => $this->run('insert into odd_notes (note) values (?)', "see <$said>"),
+            'json' => fn () => $this->run(
+                'insert into odd_notes (note) values (?)',
+                (string) json_encode(['a' => [$said => true]]),
+            ),
+            'the code' => fn () => file_put_contents("$this->folder/parts/left-$n.phtml", "<?php // $said\n"),
+            'a file' => fn () => file_put_contents("$this->folder/left-$n.ini", "head = '$said'\n"),
+        ];
+        $place = $this->one(array_keys($places));
+        $places[$place]();
+
+        return "$path as \"$said\" in $place$layers";
+    }
+
+    /**
+     * Gives a file a row in the list of media, and ties it to something by the number of that row alone.
+     *
+     * @return string how it was hidden
+     */
+    public function tie(string $path): string
+    {
+        $this->content->exec(
+            'create table if not exists left_ties (no serial primary key, second_id integer);'
+                .'create table if not exists left_sets (no serial primary key, shown text);'
+                .'create table if not exists left_facts (no serial primary key, code text, fact text)',
+        );
+        $this->run("insert into media (path, title) values (?, 'tied')", $path);
+        $key = (string) $this->content->query("select max(id) from media where title = 'tied'")->fetchColumn();
+        $ways = [
+            'a second column of ids' => ['insert into left_ties (second_id) values (?)', $key],
+            'a list of ids' => ['insert into left_sets (shown) values (?)', "1 $key 2"],
+            'an attribute' => ["insert into left_facts (code, fact) values ('emblem', ?), ('year', '1987')", $key],
+        ];
+        $way = $this->one(array_keys($ways));
+        $this->run(...$ways[$way]);
+
+        return "$path as $key in $way";
+    }
+
+    /** @return array{string, string} what is said beneath up to two layers of escapes, and which */
+    private function layered(string $said): array
+    {
         $layers = [];
         for ($i = $this->random->getInt(0, 2); $i > 0; $i--) {
             $name = $this->one(array_keys(self::layers()));
             $said = self::layers()[$name]($said);
             $layers[] = $name;
         }
-        $places = $this->places();
-        $place = $this->one(array_keys($places));
-        $places[$place]($said);
 
-        return "$path as \"$said\" in $place".($layers === [] ? '' : ', '.implode(' in ', $layers));
+        return [$said, $layers === [] ? '' : ', '.implode(' in ', $layers)];
     }
 
     private function stem(): string

@@ -15,6 +15,7 @@ use Tests\App\Connect\Bakery;
 use Tests\App\Connect\Ferries;
 use Tests\App\Connect\ForeignSite;
 use Tests\App\Connect\Guild;
+use Tests\App\Connect\NetLaw;
 use Tests\App\Connect\Organs;
 use Tests\App\Connect\Quarry;
 use Tests\App\Connect\Radio;
@@ -446,3 +447,33 @@ it('proposes a map of a site with addresses of a scheme of its own, sizes in col
     undoAll($site);
     expect($whole())->toBe($before);
 });
+
+it('keeps the law of the net on each of these sites', function (string $maker, string $address): void {
+    $this->folder = self::folder().'/law';
+    $connection = match ($maker) {
+        Guild::class, Trust::class => [
+            'dsn' => SecondSite::postgres(),
+            'user' => (string) config('demo.user'),
+            'password' => (string) config('demo.password'),
+        ],
+        Radio::class => SecondSite::credentials(),
+        default => ['dsn' => "sqlite:$this->made", 'user' => '', 'password' => ''],
+    };
+    $pdo = $maker === Radio::class ? SecondSite::empty(SecondSite::maria()) : new PDO(...array_values($connection));
+    $foreign = new $maker($pdo, $this->folder);
+    if ($maker === Quarry::class) {
+        $this->server = new Loopback(__DIR__.'/quarry-site.php', ['QUARRY' => $this->made]);
+    }
+    [$site] = readAsProposed($this, $address, $connection, $foreign);
+    $used = array_map(static fn (string $use): string => explode('|', $use)[3], $foreign->uses);
+    NetLaw::holds($site, $pdo, $this->folder, array_values(array_unique($used)));
+})->with([
+    'a shop' => [Shop::class, 'https://www.shop.example/'],
+    'a guild' => [Guild::class, 'https://brassguild.example/'],
+    'a trust' => [Trust::class, 'https://www.lighttrust.example/'],
+    'a museum' => [Organs::class, 'http://www.orgelmuseum.example/'],
+    'a quarry' => [Quarry::class, 'http://www.slatequarry.example/'],
+    'ferries' => [Ferries::class, 'https://ferryhandbook.example/'],
+    'a bakery' => [Bakery::class, 'http://www.tidemillbakery.example/'],
+    'a radio' => [Radio::class, 'https://www.skerryradio.example/'],
+]);

@@ -10,6 +10,7 @@ use App\Sites\FolderStore;
 use App\Survey\Surveys;
 use App\Usage\UsageIndex;
 use Illuminate\Support\Facades\DB;
+use Tests\App\Connect\NetLaw;
 use Tests\App\Connect\SecondSite;
 use Tests\App\Loopback;
 
@@ -66,6 +67,16 @@ it('proposes a map that finds every use, invents none, and calls nothing idle th
         ->toBeLessThan(8)
         ->and(MediaItem::query()->where('site_id', $site->id)->where('standing', 'idle')->pluck('path')->all())
         ->toEqualCanonicalizing($this->mill->idle);
+});
+
+it('keeps the law of the net', function (): void {
+    $site = hollinMill($this);
+    proposedAndRead($this, $site);
+    $used = array_values(array_diff(
+        MediaItem::query()->where('site_id', $site->id)->pluck('path')->all(),
+        $this->mill->idle,
+    ));
+    NetLaw::holds($site, SecondSite::maria(), $this->folder, $used);
 });
 
 it('finds the addresses of pages at the public site, and then what each of them shows', function (): void {
