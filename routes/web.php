@@ -186,6 +186,7 @@ Route::prefix('api')->group(function (): void {
                     Route::delete('adoptions/{adoption}', [HostController::class, 'stop']);
                     Route::post('adoptions/plan', [HostController::class, 'plan']);
                     Route::post('moves', [MoveController::class, 'store']);
+                    Route::get('moves/names', [MoveController::class, 'names']);
                     Route::post('renditions/redraw', [RenditionController::class, 'redraw']);
                     Route::post('copies/look', [CopyController::class, 'look']);
                     Route::post('merges', [CopyController::class, 'merge']);

@@ -10,11 +10,13 @@ use App\Media\Uploads;
 use App\Models\MediaFile;
 use App\Models\MediaItem;
 use App\Models\MediaReference;
+use App\Models\Site;
 use App\Reading\DbPageIndex;
 use App\Sites\MediaMap;
 use App\Sites\OpenSite;
 use App\Support\Sql;
 use App\Usage\Boxes;
+use App\Usage\Mentioned;
 use App\Vault\Vault;
 use Closure;
 use Illuminate\Support\Facades\DB;
@@ -435,6 +437,11 @@ final class SiteFacts implements Facts
     public function mediaFolders(): array
     {
         return $this->site->map->mediaFolders;
+    }
+
+    public function unreadNames(string $path): array
+    {
+        return (new Mentioned(Site::query()->findOrFail($this->site->id)))->at($path);
     }
 
     public function filesAt(string $path): iterable

@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace App\Retire;
 
 use App\Models\Site;
-use App\Sites\FieldMap;
 use App\Sites\SharedFiles;
 use App\Support\BulkRows;
 use App\Support\Sql;
+use App\Usage\Mentioned;
 use Carbon\CarbonImmutable;
 use Illuminate\Support\Facades\DB;
 use stdClass;
@@ -144,14 +144,6 @@ final readonly class Proofs
         return $left === [] ? '' : "{$left[0]['place']}: {$left[0]['why']}";
     }
 
-    /** The site's own list of media; empty where it has none. */
-    private function mediaTable(): string
-    {
-        $media = FieldMap::parse(Site::query()->findOrFail($this->siteId)->field_map)->media;
-
-        return $media->table ?? '';
-    }
-
     /**
      * @return array{int|null, int|null, string|null} since when and until when access logs are known without a gap, and
      *     where none is: why those that were read do not count
@@ -269,7 +261,7 @@ final readonly class Proofs
             [
                 'site' => $this->siteId,
                 'of' => $items === null ? null : Sql::ids($items),
-                'media' => $this->mediaTable().'.',
+                'media' => Mentioned::mediaTable(Site::query()->findOrFail($this->siteId)).'.',
                 ...$bindings, ...$items === null ? [] : ['items' => Sql::ids($items)],
             ],
         );

@@ -6,6 +6,7 @@ namespace App\Usage;
 
 use App\Models\MediaItem;
 use App\Models\Site;
+use App\Sites\FieldMap;
 use App\Support\Sql;
 use Illuminate\Support\Facades\DB;
 use stdClass;
@@ -53,6 +54,47 @@ final readonly class Mentioned
             'total' => (int) ($rows[0]->total ?? 0),
             'rows' => array_values(array_map(self::row(...), $rows)),
         ];
+    }
+
+    /**
+     * Those of a file with its renditions, or of all files of a folder; what the site's own code names counts as well.
+     *
+     * @return array{items: int, places: int, example: string}
+     */
+    public function at(string $path): array
+    {
+        $row = DB::selectOne(
+            <<<'SQL'
+            with of as (
+                select coalesce(array_agg(distinct media_item_id), '{}') as items from files
+                where site_id = :site and media_item_id is not null
+                    and (path = :path or starts_with(path, rtrim(:path, '/') || '/'))
+            )
+            select count(distinct v.media_item_id) as items, count(distinct m.id) as places,
+                min(case when r.id is not null then '“' || r.title || '” (' || m.field || ')'
+                    else m.place || coalesce(':' || m.line, case m.at when '' then '' else ', row ' || m.at end) end)
+                    as example
+            from of cross join lateral mentioned(:site, of.items) v join mentions m on m.id = v.mention_id
+            join media_items i on i.id = v.media_item_id left join records r on r.id = m.record_id
+            where v.media_item_id = any(of.items)
+                and not (m.source = 'table' and starts_with(m.place, :media) and m.at = i.source_id)
+                and not exists (select 1 from files f where f.media_item_id = v.media_item_id and f.path = m.place)
+            SQL
+            ,
+            ['site' => $this->site->id, 'path' => $path, 'media' => self::mediaTable($this->site).'.'],
+        );
+
+        return [
+            'items' => (int) ($row->items ?? 0),
+            'places' => (int) ($row->places ?? 0),
+            'example' => (string) ($row->example ?? ''),
+        ];
+    }
+
+    /** The site's own list of media, of which each row names its own file; empty where it has none. */
+    public static function mediaTable(Site $site): string
+    {
+        return FieldMap::parse($site->field_map)->media->table ?? '';
     }
 
     /**

@@ -308,6 +308,13 @@ final readonly class FileMove
                     ? 'Visitors are sent on from there.'
                     : 'They will lead nowhere once the files have moved.');
         }
+        $names = $facts->unreadNames($this->request->from);
+        if ($names['places'] > 0) {
+            $notes[] = Words::many($names['places'], 'place').' '.($names['places'] === 1 ? 'names' : 'name').' '
+                .Words::many($names['items'], 'item').' of these in a way that is not read, and '
+                .($names['places'] === 1 ? 'stays as it is' : 'stay as they are').": {$names['example']}"
+                .($names['places'] === 1 ? '.' : ', for one.');
+        }
         if ($this->request->keepsOld && ! $facts->keepsRedirects()) {
             $notes[] = 'The site has no table of redirects, so hand the list to its web server (Repairs, Redirects) '
                 .'before anybody asks for the old addresses.';

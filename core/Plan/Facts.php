@@ -156,6 +156,15 @@ interface Facts
     public function filesAt(string $path): iterable;
 
     /**
+     * Who names the files of a folder, or a file with its renditions, in a way that is not read, or in the site's own
+     * code: nothing of it follows a move.
+     *
+     * @param  string  $path a folder ends in `/`
+     * @return array{items: int, places: int, example: string} how many items, in how many places, and one of these
+     */
+    public function unreadNames(string $path): array;
+
+    /**
      * What the rows of some items say of where their files lie.
      *
      * @param  list<int>  $items numbers in the index

@@ -210,6 +210,7 @@ it('answers as the document says', function (): void {
                     ->value('asked'),
             ),
         '/sites/{site}/find' => '?q=oake',
+        '/sites/{site}/moves/names' => '?from=media/people',
         '/sites/{site}/renditions/files' => '?width=480',
         '/sites/{site}/copies/differences' => "?one=$item->id&other=".$this->item('people/lise-holm.jpg')->id,
         '/sites/{site}/media/{mediaItem}/fit' => '?manner=same-address&to='.$this->item('people/lise-holm.jpg')->id,

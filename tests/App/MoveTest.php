@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Models\ChangeState;
+use App\Models\MediaItem;
 use App\Models\MediaReference;
 use App\Models\Plan;
 use App\Models\Role;
@@ -89,6 +90,26 @@ it('renames a file with its renditions, in the way of writing of each place', fu
         ->not->toBe('0')
         ->and(self::contentValue("select count(*) from entries where body like '%maren-oake.%'"))
         ->toBe('0');
+});
+
+it('says before it is planned, and in the plan, what names a file in a way that is not read', function (): void {
+    $this->touched();
+    self::content()->exec('create table notes (id serial primary key, note text)');
+    self::content()->exec("insert into notes (note) values ('see harbour-17.jpg'), ('or harbour-17.jpg')");
+    app(ReadSite::class)->begin($this->site(), null);
+    $path = MediaItem::query()->where('path', 'like', '%/harbour-17.jpg')->value('path');
+    $this->as(Role::Maintainer);
+    foreach ([$path, dirname($path), dirname($path).'/'] as $from) {
+        $this->getJson('/api/sites/korrin-bay/moves/names?from='.urlencode($from))->assertOk()->assertJson([
+            'places' => 2,
+            'items' => 1,
+            'example' => 'notes.note, row 1',
+        ]);
+    }
+    $this->getJson('/api/sites/korrin-bay/moves/names?from=nowhere')->assertJson(['places' => 0]);
+    expect(movePlan($this, $path, "$path.jpg")->outline['notes'] ?? [])
+        ->toContain('2 places name 1 item of these in a way that is not read, and stay as they are: '
+            .'notes.note, row 1, for one.');
 });
 
 it('leads on at once what led to the old place', function (): void {

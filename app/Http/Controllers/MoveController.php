@@ -9,6 +9,7 @@ use App\Models\Site;
 use App\Models\User;
 use App\Plans\MoveAsked;
 use App\Plans\PlanDesk;
+use App\Usage\Mentioned;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Ylema\Move\MovePlanner;
@@ -33,5 +34,13 @@ final class MoveController
         $plan = $desk->begin($site, new MovePlanner($asked), $user instanceof User ? $user : null);
 
         return new JsonResponse(PlanView::of($plan), 201);
+    }
+
+    /** Who names what may move in a way that is not read: said before anything is planned. */
+    public function names(Request $request, Site $site): JsonResponse
+    {
+        $data = $request->validate(['from' => ['required', 'string', 'max:2000']]);
+
+        return new JsonResponse((new Mentioned($site))->at(ltrim(trim((string) $data['from']), '/')));
     }
 }

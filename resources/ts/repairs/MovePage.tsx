@@ -1,12 +1,14 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { ArrowRight } from 'lucide-react';
-import { useState } from 'react';
+import { useDeferredValue, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import { client } from '@/api/client';
+import { body, client } from '@/api/client';
 import { useAct, useMay, useSlug } from '@/api/hooks';
 import type { Plan } from '@/api/types';
 import { Button } from '@/ui/Button';
 import { sayProblem } from '@/ui/Notice';
 import { Page } from '@/ui/Page';
+import { many } from '@/ui/words';
 
 const EXAMPLES = [
   { from: 'media/2014/', to: 'media/archive/2014/', words: 'A folder, with every file in it' },
@@ -18,6 +20,25 @@ const EXAMPLES = [
   },
 ];
 
+/** Who names what may move in a way that is not read. */
+function useUnreadNames(typed: string) {
+  const slug = useSlug();
+  const { maintain } = useMay();
+  const from = useDeferredValue(typed);
+  return useQuery({
+    queryKey: ['site', slug, 'moves', 'names', from],
+    queryFn: ({ signal }) =>
+      body(
+        client.GET('/sites/{site}/moves/names', {
+          params: { path: { site: slug }, query: { from } },
+          signal,
+        }),
+      ),
+    enabled: maintain && slug !== '' && from !== '',
+    placeholderData: keepPreviousData,
+  });
+}
+
 /** Asks what moves and where; the plan says what follows. */
 export function MovePage() {
   const slug = useSlug();
@@ -28,6 +49,7 @@ export function MovePage() {
   const [to, setTo] = useState(params.get('to') ?? params.get('from') ?? '');
   const [keep, setKeep] = useState(true);
   const isAddress = /^https?:\/\//i.test(from.trim());
+  const names = useUnreadNames(isAddress ? '' : from.trim());
   const act = useAct<Plan>((site) =>
     client.POST('/sites/{site}/moves', {
       params: { path: { site } },
@@ -81,6 +103,17 @@ export function MovePage() {
             <input type="checkbox" checked={keep} onChange={(event) => setKeep(event.target.checked)} />
             Keep the old addresses as redirects, for whoever else names them
           </label>
+        )}
+        {(names.data?.places ?? 0) > 0 && (
+          <p role="status" className="mt-3">
+            <strong className="figures">{many(names.data?.places ?? 0, 'place')}</strong>{' '}
+            {names.data?.places === 1 ? 'names' : 'name'} what moves in a way that is not read, and{' '}
+            {names.data?.places === 1 ? 'stays as it is' : 'stay as they are'}:{' '}
+            <span className="break-words text-soft">
+              {names.data?.example}
+              {names.data?.places === 1 ? '.' : ', for one.'}
+            </span>
+          </p>
         )}
         <div className="mt-4 flex justify-end">
           <Button

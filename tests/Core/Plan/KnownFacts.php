@@ -206,6 +206,11 @@ final class KnownFacts implements Facts
         return $found;
     }
 
+    public function unreadNames(string $path): array
+    {
+        return ['items' => 0, 'places' => 0, 'example' => ''];
+    }
+
     public function mediaFolders(): array
     {
         return ['media/'];
