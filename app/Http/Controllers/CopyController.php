@@ -25,7 +25,7 @@ final class CopyController
     public function index(Request $request, Site $site): JsonResponse
     {
         $request->validate([
-            'how' => ['nullable', Rule::in(['bytes', 'picture', 'part'])],
+            'how' => ['nullable', Rule::in(['bytes', 'picture', 'part', 'alike'])],
             'offset' => ['nullable', 'integer', 'min:0', 'max:10000000'],
             'limit' => ['nullable', 'integer', 'min:1', 'max:100'],
         ]);
@@ -55,13 +55,19 @@ final class CopyController
             ->where('media_item_id', $item)
             ->where('is_original', true)
             ->firstOrFail();
-        $found = $differences->between(
-            $opener->open($site),
-            $original($request->integer('one')),
-            $original($request->integer('other')),
-        );
+        $open = $opener->open($site);
+        [$one, $other] = [$original($request->integer('one')), $original($request->integer('other'))];
+        $found = $differences->between($open, $one, $other);
+        $isPart = $found === null
+            && ($differences->ofPart($open, $one, $other)?->isSame() === true
+                || $differences->ofPart($open, $other, $one)?->isSame() === true);
 
-        return new JsonResponse(['places' => $found, 'compared' => $found !== null]);
+        return new JsonResponse([
+            'places' => $isPart ? [] : $found?->places,
+            'compared' => $found !== null || $isPart,
+            'marked' => $found !== null && $found->isMarked,
+            'part' => $isPart,
+        ]);
     }
 
     /** Pictures that came since are looked at, and groups are worked out anew. */

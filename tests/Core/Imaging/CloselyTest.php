@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use Ylema\Imaging\Closely;
+use Ylema\Imaging\Compared;
 use Ylema\Imaging\Size;
 
 /**
@@ -35,19 +36,19 @@ function waves(int $seed): Closure
 it('takes noise, brightness and contrast for the same', function (): void {
     $one = closely(160, 120, waves(1));
     $other = closely(160, 120, static fn (int $x, int $y): int => (int) (10 + 0.9 * waves(2)($x, $y)));
-    expect($one->differences($other))->toBe([]);
+    expect($one->compare($other)->places)->toBe([]);
 });
 
 it('takes what lies half a pixel beside for the same', function (): void {
     $moved = static fn (int $x, int $y): int => intdiv(waves(1)($x, $y) + waves(1)($x + 1, $y), 2);
-    expect(closely(160, 120, waves(1))->differences(closely(160, 120, $moved)))->toBe([]);
+    expect(closely(160, 120, waves(1))->compare(closely(160, 120, $moved))->places)->toBe([]);
 });
 
 it('finds one small mark, and says where', function (): void {
     $marked = static fn (int $x, int $y): int => $x >= 100 && $x < 107 && $y >= 60 && $y < 69 && ($x + $y) % 4 < 2
         ? 20
         : waves(3)($x, $y);
-    $places = closely(160, 120, waves(1))->differences(closely(160, 120, $marked));
+    $places = closely(160, 120, waves(1))->compare(closely(160, 120, $marked))->places;
     expect($places)->toHaveCount(1)
         ->and($places[0]['x'])->toBeLessThanOrEqual(100 / 160)
         ->and($places[0]['x'] + $places[0]['width'])->toBeGreaterThanOrEqual(107 / 160)
@@ -56,7 +57,7 @@ it('finds one small mark, and says where', function (): void {
 
 it('finds another colour of the same brightness', function (): void {
     $tinted = closely(160, 120, waves(1), static fn (int $x, int $y): int => $x < 40 && $y < 40 ? 150 : 128);
-    expect(closely(160, 120, waves(1))->differences($tinted))->toHaveCount(1);
+    expect(closely(160, 120, waves(1))->compare($tinted)->places)->toHaveCount(1);
 });
 
 it('compares one shape at the smaller size, and no other', function (): void {
@@ -65,6 +66,6 @@ it('compares one shape at the smaller size, and no other', function (): void {
         ->and(Closely::size(new Size(900, 600), new Size(600, 600)))->toBeNull()
         ->and(Closely::size(new Size(900, 600), new Size(30, 20)))->toBeNull()
         ->and(static fn (): Closely => new Closely(20, 20, 'short'))->toThrow(InvalidArgumentException::class)
-        ->and(static fn (): array => closely(20, 20, waves(1))->differences(closely(24, 20, waves(1))))
+        ->and(static fn (): Compared => closely(20, 20, waves(1))->compare(closely(24, 20, waves(1))))
         ->toThrow(InvalidArgumentException::class);
 });
