@@ -13,11 +13,14 @@ use Ylema\Imaging\LookIndex;
 use Ylema\Retire\Copy;
 use Ylema\Retire\Keeper;
 
-/** Works out which items show the same picture: the same bytes, another size or type, or a part of it. */
+/**
+ * Works out which items show the same picture (the same bytes, another size or type, a part of it), and which look
+ * alike.
+ */
 final readonly class Alike
 {
     /** Bits in which the fingerprints of a part and of the picture it was cut from may differ. */
-    private const PART_DISTANCE = 11;
+    private const PART_DISTANCE = 9;
 
     /** Pairs whose cells are fetched and compared at once. */
     private const BATCH = 500;
@@ -26,16 +29,27 @@ final readonly class Alike
     {
     }
 
+    /**
+     * Works out groups anew. What looks alike from afar is asked about (Comparisons); until somebody looked closely, it
+     * is said to look alike and no more.
+     */
     public function settle(): void
     {
-        $groups = $this->groups();
-        DB::transaction(function () use ($groups): void {
+        $alike = [];
+        (new Comparisons($this->siteId))->ask($this->candidates($alike));
+        $says = $this->compared();
+        $groups = $this->groups([...$alike, ...array_map(
+            static fn (string $pair): array => array_map(intval(...), explode(' ', $pair, 2)),
+            array_keys($says),
+        )]);
+        DB::transaction(function () use ($groups, $says): void {
             DB::table('alike')->where('site_id', $this->siteId)->delete();
             $rows = new BulkRows('alike', ['site_id', 'group_no', 'media_item_id', 'how', 'reason']);
-            $copies = $this->copies(array_merge(...array_map(array_keys(...), $groups)));
+            $items = array_merge(...$groups);
+            $copies = $this->copies($items);
             $number = 0;
             foreach ($groups as $group) {
-                $own = array_values(array_intersect_key($copies, $group));
+                $own = array_values(array_intersect_key($copies, array_flip($group)));
                 if (count($own) < 2) {
                     continue;
                 }
@@ -46,7 +60,7 @@ final readonly class Alike
                         $this->siteId,
                         $number,
                         $copy->item,
-                        $copy->item === $keeper ? 'keeper' : $group[$copy->item],
+                        $copy->item === $keeper ? 'keeper' : self::how($keeper, $copy->item, $says),
                         $copy->item === $keeper ? $reason : '',
                     ]);
                 }
@@ -55,10 +69,24 @@ final readonly class Alike
         });
     }
 
-    /** @return list<array<int, string>> for each group: item → how it is alike */
-    private function groups(): array
+    /** @param  array<string, string>  $says */
+    private static function how(int $keeper, int $item, array $says): string
     {
-        $parent = $how = [];
+        return match ($says["$keeper $item"] ?? $says["$item $keeper"] ?? null) {
+            'bytes' => 'bytes',
+            Comparisons::SAME, Comparisons::MARKED => 'picture',
+            Comparisons::PART => 'part',
+            default => 'alike',
+        };
+    }
+
+    /**
+     * @param  list<array{int, int}|list<int>>  $pairs of items that belong together
+     * @return list<list<int>>
+     */
+    private function groups(array $pairs): array
+    {
+        $parent = [];
         $find = static function (int $item) use (&$parent): int {
             while (($parent[$item] ?? $item) !== $item) {
                 $item = $parent[$item] = $parent[$parent[$item]] ?? $parent[$item];
@@ -66,31 +94,43 @@ final readonly class Alike
 
             return $item;
         };
-        $join = static function (int $one, int $other, string $as) use (&$parent, &$how, $find): void {
+        foreach ($pairs as [$one, $other]) {
+            $parent[$one] ??= $one;
+            $parent[$other] ??= $other;
             $parent[$find($other)] = $find($one);
-            foreach ([$one, $other] as $item) {
-                $parent[$item] ??= $item;
-                // The nearest likeness is the one that is said.
-                $how[$item] = match (true) {
-                    ($how[$item] ?? '') === 'bytes', $as === 'bytes' => 'bytes',
-                    ($how[$item] ?? '') === 'picture', $as === 'picture' => 'picture',
-                    default => 'part',
-                };
-            }
-        };
-        foreach ($this->sameBytes() as [$one, $other]) {
-            $join($one, $other, 'bytes');
-        }
-        foreach ($this->alikePictures() as [$one, $other, $as]) {
-            $join($one, $other, $as);
         }
         $groups = [];
         foreach (array_keys($parent) as $item) {
-            $groups[$find($item)][$item] = $how[$item] ?? 'picture';
+            $groups[$find($item)][] = $item;
         }
         ksort($groups);
 
         return array_values($groups);
+    }
+
+    /** @return array<string, string> two items → bytes, or what came of looking closely where both show the same */
+    private function compared(): array
+    {
+        $rows = DB::cursor(
+            <<<'SQL'
+            select f.media_item_id as one, g.media_item_id as other, c.says from comparisons c
+            join files f on f.site_id = :site and f.is_original and f.sha256 = c.one
+            join files g on g.site_id = :site and g.is_original and g.sha256 = c.other
+            where c.says in ('same', 'marked', 'part') and f.media_item_id is not null and g.media_item_id is not null
+            SQL
+            ,
+            ['site' => $this->siteId],
+        );
+        $says = [];
+        foreach ($this->sameBytes() as [$one, $other]) {
+            $says["$one $other"] = 'bytes';
+        }
+        /** @var stdClass $row */
+        foreach ($rows as $row) {
+            $says["$row->one $row->other"] = (string) $row->says;
+        }
+
+        return $says;
     }
 
     /** @return iterable<array{int, int}> */
@@ -114,14 +154,20 @@ final readonly class Alike
         }
     }
 
-    /** @return iterable<array{int, int, string}> two items, and what the second is to the first */
-    private function alikePictures(): iterable
+    /**
+     * Pairs that a closer look may turn out to be the same.
+     *
+     * @param  list<array{int, int}>  $alike items that look alike from afar already
+     * @return iterable<array{string, string, int|null}> two content hashes, and which part of the first the second
+     *     may be
+     */
+    private function candidates(array &$alike): iterable
     {
         $index = new LookIndex();
-        $items = [];
+        $items = $hashes = [];
         $rows = DB::cursor(
             <<<'SQL'
-            select min(f.media_item_id) as item, l.print from files f join looks l on l.sha256 = f.sha256
+            select min(f.media_item_id) as item, l.print, l.sha256 from files f join looks l on l.sha256 = f.sha256
             where f.site_id = ? and f.is_original and f.media_item_id is not null and not l.plain
             group by l.sha256, l.print order by 1
             SQL
@@ -130,71 +176,81 @@ final readonly class Alike
         );
         /** @var stdClass $row */
         foreach ($rows as $row) {
-            $items[$index->add((int) $row->print)] = (int) $row->item;
+            $number = $index->add((int) $row->print);
+            $items[$number] = (int) $row->item;
+            $hashes[$number] = (string) $row->sha256;
         }
         $seen = $pairs = [];
         foreach ($index->pairs() as [$one, $other]) {
             if (! isset($seen["$one $other"])) {
                 $seen["$one $other"] = true;
-                $pairs[] = [$items[$one], $items[$other], null];
+                $pairs[] = [$one, $other, null];
             }
             if (count($pairs) >= self::BATCH) {
-                yield from $this->sure($pairs);
+                yield from $this->likely($pairs, $items, $hashes, $alike);
                 $pairs = [];
             }
         }
-        yield from $this->sure($pairs);
-        yield from $this->partsOf($index, $items);
+        yield from $this->likely($pairs, $items, $hashes, $alike);
+        yield from $this->parts($index, $items, $hashes);
     }
 
     /**
      * @param  array<int, int>  $items number in the index → item
-     * @return iterable<array{int, int, string}>
+     * @param  array<int, string>  $hashes number → content hash
+     * @return iterable<array{string, string, int|null}>
      */
-    private function partsOf(LookIndex $index, array $items): iterable
+    private function parts(LookIndex $index, array $items, array $hashes): iterable
     {
         $numbers = array_flip($items);
+        $none = [];
         foreach (array_chunk($items, self::BATCH) as $chunk) {
             $pairs = [];
             foreach ($this->looks($chunk) as $item => $look) {
                 foreach ($look->parts() as $which => $part) {
                     foreach ($index->near($part, self::PART_DISTANCE) as $number) {
                         if ($number !== $numbers[$item]) {
-                            $pairs[] = [$item, $items[$number], $which];
+                            $pairs[] = [$numbers[$item], $number, $which];
                         }
                     }
                 }
                 if (count($pairs) >= self::BATCH) {
-                    yield from $this->sure($pairs);
+                    yield from $this->likely($pairs, $items, $hashes, $none);
                     $pairs = [];
                 }
             }
-            yield from $this->sure($pairs);
+            yield from $this->likely($pairs, $items, $hashes, $none);
         }
     }
 
     /**
-     * Fingerprints may be near by chance; the cells decide.
+     * Fingerprints may be near by chance; the cells say what is worth a closer look.
      *
-     * @param  list<array{int, int, int|null}>  $pairs two items, and which part of the first the second may be; null
-     *       for the whole
-     * @return iterable<array{int, int, string}>
+     * @param  list<array{int, int, int|null}>  $pairs two numbers in the index, and which part of the first the second
+     *       may be; null for the whole
+     * @param  array<int, int>  $items
+     * @param  array<int, string>  $hashes
+     * @param  list<array{int, int}>  $alike
+     * @return iterable<array{string, string, int|null}>
      */
-    private function sure(array $pairs): iterable
+    private function likely(array $pairs, array $items, array $hashes, array &$alike): iterable
     {
         if ($pairs === []) {
             return;
         }
-        $items = [...array_column($pairs, 0), ...array_column($pairs, 1)];
-        $looks = $this->looks($items);
+        $of = static fn (int $number): int => $items[$number];
+        $looks = $this->looks(array_map($of, [...array_column($pairs, 0), ...array_column($pairs, 1)]));
         foreach ($pairs as [$one, $other, $which]) {
-            $whole = $looks[$one] ?? null;
-            $part = $looks[$other] ?? null;
+            $whole = $looks[$items[$one]] ?? null;
+            $part = $looks[$items[$other]] ?? null;
             if ($whole === null || $part === null) {
                 continue;
             }
-            if ($which === null ? $whole->isSameAs($part) : $part->isPartOf($whole, $which)) {
-                yield [$one, $other, $which === null || $whole->isSameAs($part) ? 'picture' : 'part'];
+            if ($which === null && $whole->isSameAs($part)) {
+                $alike[] = [$items[$one], $items[$other]];
+            }
+            if ($which === null ? $whole->couldBe($part) : $part->couldBePartOf($whole, $which)) {
+                yield [$hashes[$one], $hashes[$other], $which];
             }
         }
     }

@@ -80,7 +80,7 @@ final readonly class CopyGroups
             }
             $group['items'][] = [
                 'id' => (int) $row->id,
-                'how' => self::how((string) $row->how, trim((string) $row->sha256), $group['items'][0]['sha256'] ?? ''),
+                'how' => (string) $row->how,
                 'path' => (string) $row->path,
                 'title' => (string) $row->title,
                 'alt' => (string) $row->alt,
@@ -100,15 +100,5 @@ final readonly class CopyGroups
         }
 
         return array_values($groups);
-    }
-
-    /** What an item is to the keeper: two that are the same to the last byte may both only look like it. */
-    private static function how(string $how, string $sha, string $keeper): string
-    {
-        return match (true) {
-            $how === 'keeper' => 'keeper',
-            $sha !== '' && $sha === $keeper => 'bytes',
-            default => $how === 'bytes' ? 'picture' : $how,
-        };
     }
 }

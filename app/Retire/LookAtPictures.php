@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Retire;
 
+use App\Media\Differences;
 use App\Media\Looks;
 use App\Models\MediaFile;
 use App\Models\Site;
@@ -16,8 +17,9 @@ use Illuminate\Foundation\Queue\Queueable;
 use Ylema\Failure;
 
 /**
- * Takes the looks of pictures that nobody looked at yet, a turn at a time, and then says which are alike. It takes one
- * worker, whatever the number of sites, so that the others read and carry out plans meanwhile.
+ * Takes the looks of pictures that nobody looked at yet, a turn at a time, compares what looks alike closely, and says
+ * which are the same. It takes one worker, whatever the number of sites, so that the others read and carry out plans
+ * meanwhile.
  */
 final class LookAtPictures implements ShouldBeUniqueUntilProcessing, ShouldQueue
 {
@@ -48,19 +50,19 @@ final class LookAtPictures implements ShouldBeUniqueUntilProcessing, ShouldQueue
         return (string) $this->siteId;
     }
 
-    /** How many pictures nobody looked at. */
+    /** How many pictures nobody looked at, and pairs that nobody compared. */
     public static function left(int $site): int
     {
-        return (new self($site))->unseen()->count();
+        return (new self($site))->unseen()->count() + (new Comparisons($site))->left();
     }
 
-    /** Whether there are pictures that nobody looked at. */
+    /** Whether there are such. */
     public static function isWanted(int $site): bool
     {
-        return (new self($site))->unseen()->exists();
+        return (new self($site))->unseen()->exists() || (new Comparisons($site))->areLeft();
     }
 
-    public function handle(SiteOpener $opener, Looks $looks): void
+    public function handle(SiteOpener $opener, Looks $looks, Differences $differences): void
     {
         $lock = WorkLock::take(WorkLock::LOOKS, self::EVERYBODY);
         if ($lock === null) {
@@ -71,7 +73,10 @@ final class LookAtPictures implements ShouldBeUniqueUntilProcessing, ShouldQueue
         try {
             $site = $opener->open(Site::query()->findOrFail($this->siteId));
             $until = time() + self::TURN;
+            $comparisons = new Comparisons($this->siteId);
+            $isNew = false;
             while (($files = $this->next()) !== []) {
+                $isNew = true;
                 foreach ($files as $file) {
                     $looks->take($site, $file);
                     if (time() >= $until) {
@@ -79,8 +84,12 @@ final class LookAtPictures implements ShouldBeUniqueUntilProcessing, ShouldQueue
                     }
                 }
             }
-            $isDone = true;
+            // Groups are worked out from afar first, which says what is worth a closer look, and once more after it.
+            if (! $isNew && ! $comparisons->work($site, $differences, $until)) {
+                return;
+            }
             (new Alike($this->siteId))->settle();
+            $isDone = ! $comparisons->areLeft();
         } catch (Failure) {
             // The site does not answer; the next reading asks for it again, and the day's watch for all the others.
             $isAway = true;

@@ -36,6 +36,19 @@ final readonly class Look
     /** How alike two lists of cells must be to be of one picture; 1 is "the same but for brightness and contrast". */
     private const ALIKE = 0.97;
 
+    /** The same, for what is then compared at a resolution at which letters live; a part may lie beside its place. */
+    private const LIKELY = 0.98;
+
+    private const LIKELY_PART = 0.95;
+
+    /** Cells that may be far apart then, of all: a mark over a picture is in a few. */
+    private const FAR = 0.03;
+
+    private const FAR_PART = 0.08;
+
+    /** What is far, of 255. */
+    private const MARK = 20.0;
+
     /** How far one cell may be from the other's then, of 255: other words or another face are far in a few cells. */
     private const APART = 14.0;
 
@@ -90,7 +103,8 @@ final readonly class Look
     }
 
     /**
-     * Of parts of it that are cut out often: the middle, and the middle of one side with all of the other.
+     * Of parts of it that are cut out often: the middle, the middle of one side with all of the other, and what is left
+     * where something at one side was cut off.
      *
      * @return list<int> the fingerprint of each part
      */
@@ -118,25 +132,39 @@ final readonly class Look
     public function isSameAs(self $other): bool
     {
         return self::areAlike($this->cut(0.0, 0.0, 1.0, 1.0), $other->cut(0.0, 0.0, 1.0, 1.0))
-            && $this->isColouredAs($other, [0.0, 0.0, 1.0, 1.0]);
+            && $this->isColouredAs($other);
+    }
+
+    /** Whether both may show the same whole picture, also with something drawn over one: worth a closer look. */
+    public function couldBe(self $other): bool
+    {
+        $own = $this->cut(0.0, 0.0, 1.0, 1.0);
+
+        return self::areLikely($own, $other->cut(0.0, 0.0, 1.0, 1.0), self::LIKELY, self::FAR);
     }
 
     /**
-     * Whether this picture is a part of another.
+     * Whether this picture may be a part of another: worth a closer look.
      *
-     * @param  int|null  $which of the other's parts(); null for any
+     * @param  int  $which of the other's parts()
      */
-    public function isPartOf(self $whole, ?int $which = null): bool
+    public function couldBePartOf(self $whole, int $which): bool
     {
-        $own = $this->cut(0.0, 0.0, 1.0, 1.0);
-        $places = self::places();
-        foreach ($which === null ? $places : [$places[$which] ?? $places[0]] as $place) {
-            if (self::areAlike($own, $whole->cut(...$place)) && $this->isColouredAs($whole, $place)) {
-                return true;
-            }
-        }
+        $place = self::places()[$which] ?? null;
 
-        return false;
+        return $place !== null
+            && self::areLikely(
+                $this->cut(0.0, 0.0, 1.0, 1.0),
+                $whole->cut(...$place),
+                self::LIKELY_PART,
+                self::FAR_PART,
+            );
+    }
+
+    /** Where one of the parts() lies. */
+    public static function place(int $which): Cutting
+    {
+        return new Cutting(...self::places()[$which] ?? [0.0, 0.0, 1.0, 1.0]);
     }
 
     /** @return list<array{float, float, float, float}> left, top, width and height, in shares of the whole */
@@ -151,14 +179,22 @@ final readonly class Look
             $places[] = [(1 - $share) / 2, 0.0, $share, 1.0];
             $places[] = [0.0, (1 - $share) / 2, 1.0, $share];
         }
+        // Without something at one side.
+        foreach ([0.9, 0.8, 0.7] as $share) {
+            array_push(
+                $places,
+                [0.0, 0.0, $share, 1.0],
+                [1 - $share, 0.0, $share, 1.0],
+                [0.0, 0.0, 1.0, $share],
+                [0.0, 1 - $share, 1.0, $share],
+            );
+        }
 
         return $places;
     }
 
-    /** @param  array{float, float, float, float}  $place of the other that is compared with this whole one */
-    private function isColouredAs(self $other, array $place): bool
+    private function isColouredAs(self $other): bool
     {
-        [$x, $y, $wide, $high] = $place;
         $apart = 0.0;
         $count = 0;
         for ($row = 0; $row < self::TONES; $row++) {
@@ -168,13 +204,7 @@ final readonly class Look
                 foreach ([1, 2] as $plane) {
                     $own = abs(
                         $this->mean($left, $top, $left + $size, $top + $size, $plane) -
-                            $other->mean(
-                                $x + $wide * $left,
-                                $y + $high * $top,
-                                $x + $wide * ($left + $size),
-                                $y + $high * ($top + $size),
-                                $plane,
-                            ),
+                            $other->mean($left, $top, $left + $size, $top + $size, $plane),
                     );
                     if ($own > self::TINT) {
                         return false;
@@ -288,13 +318,12 @@ final readonly class Look
     }
 
     /**
-     * Whether two lists of cells are of one picture: by Pearson's correlation, which forgets brightness and contrast,
-     * and by the cell that is furthest apart once both are evened out.
+     * Pearson's correlation, which forgets brightness and contrast; 0 where one of both is even.
      *
      * @param  list<float>  $one
      * @param  list<float>  $other
      */
-    private static function areAlike(array $one, array $other): bool
+    private static function correlation(array $one, array $other): float
     {
         $count = max(1, count($one));
         $meanOne = array_sum($one) / $count;
@@ -307,16 +336,65 @@ final readonly class Look
             $spreadOne += $a * $a;
             $spreadOther += $b * $b;
         }
-        if ($spreadOne < 1 || $spreadOther < 1 || $both / sqrt($spreadOne * $spreadOther) < self::ALIKE) {
+
+        return $spreadOne < 1 || $spreadOther < 1 ? 0.0 : $both / sqrt($spreadOne * $spreadOther);
+    }
+
+    /**
+     * Whether two lists of cells are of one picture: by their correlation, and by the cell that is furthest apart once
+     * brightness and contrast are evened out.
+     *
+     * @param  list<float>  $one
+     * @param  list<float>  $other
+     */
+    private static function areAlike(array $one, array $other): bool
+    {
+        if (self::correlation($one, $other) < self::ALIKE) {
             return false;
         }
-        $contrast = sqrt($spreadOne / $spreadOther);
-        foreach ($one as $i => $value) {
-            if (abs($value - $meanOne - ($other[$i] - $meanOther) * $contrast) > self::APART) {
+        foreach (self::apart($one, $other) as $apart) {
+            if ($apart > self::APART) {
                 return false;
             }
         }
 
         return true;
+    }
+
+    /**
+     * @param  list<float>  $one
+     * @param  list<float>  $other
+     */
+    private static function areLikely(array $one, array $other, float $least, float $far): bool
+    {
+        return self::correlation($one, $other) >= $least && count(array_filter(
+            self::apart($one, $other),
+            static fn (float $apart): bool => $apart > self::MARK,
+        )) <= $far * count($one);
+    }
+
+    /**
+     * How far cells are apart once brightness and contrast are evened out.
+     *
+     * @param  list<float>  $one
+     * @param  list<float>  $other neither of them even
+     * @return list<float>
+     */
+    private static function apart(array $one, array $other): array
+    {
+        $count = max(1, count($one));
+        [$meanOne, $meanOther] = [array_sum($one) / $count, array_sum($other) / $count];
+        $spreadOne = $spreadOther = 0.0;
+        foreach ($one as $i => $value) {
+            $spreadOne += ($value - $meanOne) ** 2;
+            $spreadOther += ($other[$i] - $meanOther) ** 2;
+        }
+        $contrast = sqrt($spreadOne / $spreadOther);
+
+        return array_map(
+            static fn (float $a, float $b): float => abs($a - $meanOne - ($b - $meanOther) * $contrast),
+            $one,
+            $other,
+        );
     }
 }

@@ -51,7 +51,7 @@ final class CopiesCommand extends Command
         if (! $this->option('ndjson')) {
             $this->line(
                 number_format($page['total']).' groups; '.Words::many($page['same'], 'item')
-                    .' with the same bytes could go, the others look alike: compare them yourself.',
+                    .' with the same bytes could go; compare the others yourself.',
             );
         }
 

@@ -97,7 +97,7 @@ export function useDifferences(one: number, other: number) {
   );
 }
 
-export type Likeness = 'bytes' | 'picture' | 'part';
+export type Likeness = 'bytes' | 'picture' | 'part' | 'alike';
 
 /** Items that show the same picture, group by group. */
 export function useCopies(how: Likeness | '') {

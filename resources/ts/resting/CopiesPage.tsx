@@ -17,8 +17,9 @@ import { usePlanned } from './usePlanned';
 const HOW: Record<CopyItem['how'], string> = {
   keeper: 'stays',
   bytes: 'the same bytes',
-  picture: 'looks alike',
-  part: 'looks cut out of it',
+  picture: 'the same picture',
+  part: 'a part of it',
+  alike: 'looks alike',
 };
 
 /** Items that show the same picture, side by side; one plan makes a group one. */
@@ -45,8 +46,9 @@ export function CopiesPage() {
           >
             <option value="">all</option>
             <option value="bytes">the same bytes</option>
-            <option value="picture">looks alike</option>
-            <option value="part">looks cut out</option>
+            <option value="picture">the same picture</option>
+            <option value="part">a part of it</option>
+            <option value="alike">looks alike</option>
           </select>
           {maintain && (
             <Button disabled={look.isPending} onClick={() => look.mutate(undefined, { onError: sayProblem })}>
@@ -71,8 +73,9 @@ export function CopiesPage() {
             <b className="figures">{many(first?.same ?? 0, 'item')}</b> with the same bytes could give way to
             one that stays.{' '}
             <span className="text-soft">
-              All references are pointed at it, with the words of their place. What only looks alike is never
-              chosen for you: a word or a digit may be another.
+              All references are pointed at it, with the words of their place. Of the others, pictures in
+              which nothing at the size of letters differs are called the same; none of them is chosen for
+              you.
             </span>
           </p>
           <ul className="flex flex-col gap-3">
@@ -104,6 +107,9 @@ function Group({ group }: { group: CopyGroup }) {
   const [compared, compare] = useState<CopyItem | null>(null);
   const stays = group.items.find((item) => item.id === keeper);
   const isSame = (item: CopyItem) => item.sha256 !== '' && item.sha256 === stays?.sha256;
+  // What was found holds for the one that is proposed to stay; of another, nobody looked closely.
+  const howOf = (item: CopyItem): CopyItem['how'] =>
+    isSame(item) ? 'bytes' : keeper !== group.keeper || item.how === 'bytes' ? 'alike' : item.how;
   const goes = (item: CopyItem) => item.id !== keeper && (said.get(item.id) ?? isSame(item));
   const others = group.items.filter(goes);
   const sure = others.every(isSame);
@@ -134,7 +140,10 @@ function Group({ group }: { group: CopyGroup }) {
             {others.length === 0
               ? 'Choose what is the same'
               : `Make ${others.length === 1 ? 'both' : `all ${others.length + 1}`} one`}
-            {!sure && ', though they only look alike'}
+            {!sure &&
+              (others.every((item) => howOf(item) !== 'alike')
+                ? ', though their bytes differ'
+                : ', though they only look alike')}
           </Button>
         )}
       </div>
@@ -145,7 +154,7 @@ function Group({ group }: { group: CopyGroup }) {
             item={item}
             name={name}
             keeps={item.id === keeper}
-            how={isSame(item) ? 'bytes' : item.how === 'part' ? 'part' : 'picture'}
+            how={howOf(item)}
             goes={goes(item)}
             onKeep={() => setKeeper(item.id)}
             onGoes={(now) => say((before) => new Map(before).set(item.id, now))}
@@ -241,9 +250,13 @@ function Compared({ one, other }: { one: CopyItem; other: CopyItem }) {
           ? 'Comparing…'
           : found.isError || !found.data.compared
             ? 'These two cannot be compared here: their shapes differ, or one cannot be opened. Look for yourself.'
-            : places.length === 0
-              ? 'No difference was found at the size of letters. Look for yourself before you make them one.'
-              : `They differ in ${many(places.length, 'place')}, marked on both.`}
+            : found.data.part
+              ? 'One is a part of the other; in what both show, no difference was found at the size of letters.'
+              : found.data.marked
+                ? 'They differ by a translucent mark over one of them, and show the same beneath.'
+                : places.length === 0
+                  ? 'No difference was found at the size of letters. Look for yourself before you make them one.'
+                  : `They differ in ${many(places.length, 'place')}, marked on both.`}
       </p>
       <div className="grid gap-3 sm:grid-cols-2">
         {[one, other].map((item) => (
