@@ -27,6 +27,14 @@ it('reads hostile text in time that grows with its length', function (Closure $t
     'backslashes' => [fn (int $n): string => '"'.str_repeat('\\', $n), Notation::Json],
     'drawings in drawings' => [fn (int $n): string => str_repeat('<svg><title>', intdiv($n, 12)), Notation::Html],
     'sections in drawings' => [fn (int $n): string => str_repeat('<svg><![CDATA[', intdiv($n, 14)), Notation::Html],
+    'sections behind a tag in what leads back to html' => [
+        fn (int $n): string => '<svg><desc><b>'.str_repeat('<![CDATA[x]]>', intdiv($n, 13)),
+        Notation::Html,
+    ],
+    'sections in what leads back to html' => [
+        fn (int $n): string => '<math><mtext>'.str_repeat('<![CDATA[<b>]]>', intdiv($n, 15)),
+        Notation::Html,
+    ],
     'scripts in comments in scripts' => [
         fn (int $n): string => str_repeat('<script><!--<script>', intdiv($n, 20)),
         Notation::Html,

@@ -37,8 +37,8 @@ final class ForeignContent
 
     private int $checked = 0;
 
-    /** Behind the last tag that led back to html. */
-    private int $back = 0;
+    /** From the last tag that led back to html up to here, no element was opened; null where one was. */
+    private ?int $bare = 0;
 
     /** Whether a start tag of this name ends foreign content, and so is itself html again. */
     public static function endsAt(string $name): bool
@@ -55,10 +55,19 @@ final class ForeignContent
         }
     }
 
-    /** Nothing up to here is a tag: it was a CDATA section or raw text. */
+    /** Nothing up to here is a tag: it was raw text. */
     public function pass(int $offset): void
     {
         $this->checked = max($this->checked, $offset);
+    }
+
+    /** A CDATA section stands from one offset to another, or a comment that looks like one. */
+    public function section(int $from, int $to): void
+    {
+        $this->pass($to);
+        if ($this->bare === $from) {
+            $this->bare = $to;
+        }
     }
 
     public function holds(string $text, int $offset): bool
@@ -98,10 +107,16 @@ final class ForeignContent
         if ($this->holds($text, $offset)) {
             return true;
         }
-        // Only now, for looking as far as the place may have opened an element that leads back to html.
-        $since = substr($text, $this->back, $offset - $this->back);
+        if ($this->bare === null || $this->open === []) {
+            return false;
+        }
+        // Only now, for looking as far as the place may have opened an element that leads back to html. What was found
+        // bare is not looked at again: sections may follow each other by the thousand.
+        $since = substr($text, $this->bare, max(0, $offset - $this->bare));
+        $isBare = preg_match('~<(?!(?:'.self::VOID.')[\t\n\f\r />])[a-z]~i', $since) !== 1;
+        $this->bare = $isBare ? $offset : null;
 
-        return $this->open !== [] && preg_match('~<(?!(?:'.self::VOID.')[\t\n\f\r />])[a-z]~i', $since) !== 1;
+        return $isBare;
     }
 
     private function start(string $name, bool $breaksOut, bool $isEmpty, int $behind): void
@@ -118,7 +133,7 @@ final class ForeignContent
             }
         } elseif (! $isEmpty && $in !== false && in_array($name, self::BACK[$in] ?? [], true)) {
             $this->open[] = $name;
-            $this->back = $behind;
+            $this->bare = $behind;
         }
     }
 

@@ -236,7 +236,7 @@ final class HtmlWalk
             $mark = $this->foreign?->holdsSections($this->text, $offset) === true ? ']]>' : '>';
             $end = strpos($this->text, $mark, $offset);
             $end = $end === false ? strlen($this->text) : $end + strlen($mark);
-            $this->foreign?->pass($end);
+            $this->foreign?->section($offset, $end);
             $this->goTo($end);
 
             return;
