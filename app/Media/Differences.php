@@ -8,6 +8,7 @@ use App\Models\MediaFile;
 use App\Sites\OpenSite;
 use GdImage;
 use Ylema\Failure;
+use Ylema\Imaging\Closely;
 use Ylema\Imaging\Compared;
 use Ylema\Imaging\Cutting;
 
@@ -17,6 +18,9 @@ final readonly class Differences
     /** Pixels across: letters of pictures up to a few thousand pixels live there. */
     private const WIDTH = 1200;
 
+    /** The pictures of lists, which are there anyway. */
+    private const SMALL = 160;
+
     public function __construct(private Thumbnails $thumbnails)
     {
     }
@@ -24,33 +28,54 @@ final readonly class Differences
     /** @return Compared|null null where they cannot be compared, as of another shape, or what cannot be opened */
     public function between(OpenSite $site, MediaFile $one, MediaFile $other): ?Compared
     {
-        return $this->compared($site, $one, $other, SideBySide::wholes(...));
+        return $this->compared($site, $one, $other, self::WIDTH, SideBySide::wholes(...));
+    }
+
+    /** @return Compared|null null where the second is no part of the first, or cannot be opened */
+    public function ofPart(OpenSite $site, MediaFile $whole, MediaFile $part): ?Compared
+    {
+        return $this->compared($site, $whole, $part, self::WIDTH, SideBySide::part(...));
     }
 
     /**
-     * @param  Cutting|null  $near where it likely lies
-     * @return Compared|null null where the second is no part of the first, or cannot be opened
+     * The same where many pairs are asked about: what is another picture already at a glance, at the smallest pictures
+     * that there are, is looked at no more.
+     *
+     * @param  Cutting|null  $near where the second likely lies in the first; null where it may be the whole
      */
-    public function ofPart(OpenSite $site, MediaFile $whole, MediaFile $part, ?Cutting $near = null): ?Compared
+    public function likely(OpenSite $site, MediaFile $one, MediaFile $other, ?Cutting $near): ?Compared
     {
-        $compare = static fn (GdImage $of, GdImage $cut): ?Compared => SideBySide::part($of, $cut, $near);
+        foreach ([[self::SMALL, Closely::GLANCE], [self::WIDTH, Closely::ACROSS]] as [$width, $across]) {
+            $compare = static fn (GdImage $first, GdImage $second): ?Compared => $near === null
+                ? SideBySide::wholes($first, $second, $across)
+                : SideBySide::part($first, $second, $near, $across);
+            $found = $this->compared($site, $one, $other, $width, $compare);
+            if ($found === null || $found->isOther) {
+                break;
+            }
+        }
 
-        return $this->compared($site, $whole, $part, $compare);
+        return $found;
     }
 
     /** @param  callable(GdImage, GdImage): (Compared|null)  $compare */
-    private function compared(OpenSite $site, MediaFile $one, MediaFile $other, callable $compare): ?Compared
-    {
-        $first = $this->open($site, $one);
-        $second = $this->open($site, $other);
+    private function compared(
+        OpenSite $site,
+        MediaFile $one,
+        MediaFile $other,
+        int $width,
+        callable $compare,
+    ): ?Compared {
+        $first = $this->open($site, $one, $width);
+        $second = $this->open($site, $other, $width);
 
         return $first === null || $second === null ? null : $compare($first, $second);
     }
 
-    private function open(OpenSite $site, MediaFile $file): ?GdImage
+    private function open(OpenSite $site, MediaFile $file, int $width): ?GdImage
     {
         try {
-            [$type, $bytes] = $this->thumbnails->of($site, $file, self::WIDTH);
+            [$type, $bytes] = $this->thumbnails->of($site, $file, $width);
         } catch (Failure) {
             return null;
         }

@@ -34,22 +34,30 @@ final readonly class SideBySide
         return $whole;
     }
 
-    /** @return Compared|null null where their shapes are two, or where they are too small */
-    public static function wholes(GdImage $one, GdImage $other): ?Compared
+    /**
+     * @param  int  $across pixels at most
+     * @return Compared|null null where their shapes are two, or where they are too small
+     */
+    public static function wholes(GdImage $one, GdImage $other, int $across = Closely::ACROSS): ?Compared
     {
         [$first, $second] = [self::size($one), self::size($other)];
         $isOneShape = abs(log($first->width / $first->height) - log($second->width / $second->height))
             < self::ONE_SHAPE;
 
-        return $isOneShape ? self::at($one, new Cutting(), $other) : null;
+        return $isOneShape ? self::at($one, new Cutting(), $other, $across) : null;
     }
 
     /**
      * @param  Cutting|null  $near where it likely lies
+     * @param  int  $across pixels at most
      * @return Compared|null null where the second is no part of the first
      */
-    public static function part(GdImage $of, GdImage $cut, ?Cutting $near = null): ?Compared
-    {
+    public static function part(
+        GdImage $of,
+        GdImage $cut,
+        ?Cutting $near = null,
+        int $across = Closely::ACROSS,
+    ): ?Compared {
         $place = Cutting::find(
             self::size($of),
             static fn (int $width): Plane => self::plane($of, $width),
@@ -58,15 +66,18 @@ final readonly class SideBySide
             $near,
         );
 
-        return $place === null || $place->isWhole() ? null : self::at($of, $place, $cut);
+        return $place === null || $place->isWhole() ? null : self::at($of, $place, $cut, $across);
     }
 
-    private static function at(GdImage $one, Cutting $place, GdImage $other): ?Compared
+    private static function at(GdImage $one, Cutting $place, GdImage $other, int $most): ?Compared
     {
         $compared = null;
         // Most of what is alike from afar is another picture at a glance. Of a part, the first one tells the place.
         $isPlaced = $place->isWhole();
-        foreach ([...$isPlaced ? [] : [Closely::GLANCE], Closely::GLANCE, Closely::ACROSS] as $across) {
+        foreach (array_filter(
+            [...$isPlaced ? [] : [Closely::GLANCE], Closely::GLANCE, Closely::ACROSS],
+            static fn (int $across): bool => $across <= $most,
+        ) as $across) {
             $size = Closely::size(
                 new Size((int) round(imagesx($one) * $place->width), (int) round(imagesy($one) * $place->height)),
                 self::size($other),

@@ -93,8 +93,7 @@ final readonly class Comparisons
         $part = $row->part === null ? null : Look::place((int) $row->part);
         $found = match (true) {
             $first === null, $second === null => null,
-            $part !== null => $differences->ofPart($site, $first, $second, $part),
-            default => $differences->between($site, $first, $second),
+            default => $differences->likely($site, $first, $second, $part),
         };
         $says = match (true) {
             $found === null => self::NONE,
