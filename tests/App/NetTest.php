@@ -126,6 +126,25 @@ it('asks of columns of numbers that could be ids of media, and calls none of the
         ->and($this->item('archive/left-06.jpg')->mentions)->toBe(1);
 });
 
+it('searches what the map says is packed', function (): void {
+    $this->touched();
+    self::content()->exec('alter table entries add column coded text');
+    $coded = base64_encode('<p>One more.</p><!-- was archive/left-08.jpg -->');
+    self::content()->exec("update entries set coded = '$coded' where id = 130");
+    $map = str_replace(
+        "fields: &entry\n",
+        "fields: &entry\n      coded: { notation: html, packed: base64 }\n",
+        $this->site()->field_map,
+    );
+    $this->site()->update(['field_map' => $map]);
+    readAll($this);
+    $item = MediaItem::query()->where('path', 'media/archive/left-08.jpg')->firstOrFail();
+    $rows = (new Mentioned($this->site()))->of($item)['rows'];
+    expect($rows)->toHaveCount(1)
+        ->and($rows[0]['field'])->toBe('coded')
+        ->and($rows[0]['said'])->toBe('archive/left-08.jpg');
+});
+
 it('finds a name that came since in records that stay as they are', function (): void {
     $this->touched();
     self::content()->exec("update entries set body = body || '<!-- see late-arrival-77 -->' where id = 130");
