@@ -23,7 +23,7 @@ final readonly class Closely
     public const GLANCE = 160;
 
     /** Such a share of all cells is drawn otherwise in another picture, and more than a word or a mark is. */
-    private const OTHER = 0.03;
+    private const OTHER = 0.004;
 
     /** Pixels across a cell; two by two of them are a block, about a letter. */
     private const CELL = 6;
