@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Changes\AfterChange;
 use App\Changes\Journal;
+use App\Changes\ReadAgain;
 use App\Changes\Recovery;
 use App\Changes\WorkOnChange;
 use App\Media\Uploads;
@@ -362,7 +363,7 @@ it('takes up what follows a change, where the process died before it handed it o
     app(Recovery::class)->run();
     Queue::assertPushed(AfterChange::class, 1);
     app(AfterChange::class, ['changeId' => $change->id])->handle(
-        app(App\Reading\RefreshIndex::class),
+        app(ReadAgain::class),
         app(App\Changes\Verification::class),
     );
     expect($change->refresh()->followed_up)
@@ -485,7 +486,7 @@ it('leaves out the places that a person left out, and no others', function (): v
         ])
         ->assertCreated()
         ->json('id');
-    $planned = App\Models\Plan::query()
+    $planned = Plan::query()
         ->findOrFail($plan)
         ->steps()
         ->get()
@@ -500,4 +501,22 @@ it('leaves out the places that a person left out, and no others', function (): v
         ->values()
         ->all();
     expect($planned)->toBe($wanted);
+});
+
+it('reads what undo had to leave before a plan leads it back, however busy the workers are', function (): void {
+    $this->as(Role::Maintainer);
+    $change = $this->apply($this->plan('people/maren-oake.jpg', 'people/lise-holm.jpg'));
+    self::content()->exec("update entries set body = body || ' later' where id = 103");
+    // Its follow-up waits for a worker.
+    Queue::fake();
+    app(Journal::class)->undo($change, null);
+    app(Journal::class)->work($change->refresh());
+    expect($change->refresh()->followed_up)->toBeFalse();
+    $id = $this->postJson("/api/sites/korrin-bay/changes/{$change->id}/back")->assertSuccessful()->json('id');
+    $plan = Plan::query()->findOrFail($id);
+    app(PlanDesk::class)->work($plan);
+    expect($plan->refresh()->counts['proposed'])->toBe(1)->and($plan->steps()->where('state', 'left-out')->count())->toBe(0);
+    $back = app(Journal::class)->apply($plan, null, '');
+    app(Journal::class)->work($back);
+    expect(self::contentValue('select body from entries where id = 103'))->toContain('media/people/maren-oake');
 });

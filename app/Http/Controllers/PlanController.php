@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Changes\Journal;
+use App\Changes\ReadAgain;
 use App\Http\Resources\PlanView;
 use App\Http\Resources\StepView;
 use App\Http\Rules\Ids;
@@ -36,8 +37,11 @@ final class PlanController
 {
     private const MOST_PLACES = 100_000;
 
-    public function __construct(private readonly PlanDesk $desk, private readonly Journal $journal)
-    {
+    public function __construct(
+        private readonly PlanDesk $desk,
+        private readonly Journal $journal,
+        private readonly ReadAgain $reader,
+    ) {
     }
 
     public function store(Request $request, Site $site): JsonResponse
@@ -178,7 +182,10 @@ final class PlanController
 
     public function again(Request $request, Site $site, Plan $plan): JsonResponse
     {
-        $plan->load('site');
+        $plan->load(['site', 'change.site']);
+        if ($plan->change !== null) {
+            $this->reader->beforePlanning($plan->change);
+        }
 
         return self::begun($this->desk->again($plan, self::user($request)));
     }
@@ -187,6 +194,7 @@ final class PlanController
     public function back(Request $request, Site $site, Change $change): JsonResponse
     {
         $change->load(['site', 'plan']);
+        $this->reader->beforePlanning($change);
 
         return self::begun($this->desk->back($change, self::user($request)));
     }
