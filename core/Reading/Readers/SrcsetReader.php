@@ -100,7 +100,8 @@ final readonly class SrcsetReader implements Reader
             return true;
         }
         $width = $density = $height = false;
-        foreach (preg_split('~['.self::SPACE.']+(?![^(]*\))~', $descriptors) ?: [] as $descriptor) {
+        preg_match_all('~(?:[^'.self::SPACE.'(]++|\([^)]*+\)?+)++~', $descriptors, $each);
+        foreach ($each[0] as $descriptor) {
             $valid = match (true) {
                 preg_match('~^[0-9]+w$~D', $descriptor) === 1
                     && (int) $descriptor > 0 => ! $width
