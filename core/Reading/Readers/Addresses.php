@@ -15,13 +15,15 @@ use Ylema\Reading\Reader;
 use Ylema\Reading\Rules;
 use Ylema\Reading\Slice;
 
-/** Several addresses in one value, between commas or bars: what sliders and galleries are given. */
+/** Several addresses in one value, between commas, bars, semicolons or blanks: what sliders and galleries are given. */
 final readonly class Addresses implements Reader
 {
-    private const LIST =
-        '~^\s*+(?<one>[^\s,|?\#]+\.[a-z0-9]{2,5}(?:[?\#][^\s,|]*+)?)\s*+(?:[,|]\s*+(?&one)\s*+)++[,|]?\s*+$~iS';
+    private const LIST = [
+        ',|' => '~^(?<one>[^\s,|?\#]+\.[a-z0-9]{2,5}(?:[?\#][^\s,|]*+)?)(?:(?:\s*+[,|]\s*+|\s++)(?&one))++\s*+[,|]?$~iS',
+        ';' => '~^(?<one>[^\s;?\#]+\.[a-z0-9]{2,5}(?:[?\#][^\s;]*+)?)(?:(?:\s*+;\s*+|\s++)(?&one))++\s*+;?$~iS',
+    ];
 
-    private const ADDRESS = '~^[^\s,|]+$~D';
+    private const ADDRESS = '~^[^\s,;|]+$~D';
 
     private const IN_ARRAY = '~(?|(?<one>[^\s,{}"]++)|"(?<one>[^"\\\\]++)")|"(?:[^"\\\\]|\\\\.)*+"(*SKIP)(*F)~s';
 
@@ -36,7 +38,7 @@ final readonly class Addresses implements Reader
     /** What a value is that should be one address, and is more; null where it is one. */
     public static function notation(string $value): ?Notation
     {
-        if (strpbrk($value, ',|({[ ') === false) {
+        if (strpbrk($value, ",;|({[ \t\n") === false) {
             return null;
         }
         $first = ltrim($value)[0] ?? '';
@@ -45,16 +47,24 @@ final readonly class Addresses implements Reader
             ($first === '{' || $first === '[') && json_decode($value) !== null => Notation::Json,
             stripos($value, 'url(') !== false => Notation::Css,
             preg_match(self::CANDIDATES, $value) === 1 => Notation::Srcset,
-            preg_match(self::LIST, $value) === 1 => Notation::Addresses,
+            preg_match(self::LIST[self::separators($value)], trim($value)) === 1 => Notation::Addresses,
             default => null,
         };
+    }
+
+    /** Semicolons separate where nothing else does, for an address may hold one. */
+    private static function separators(string $value): string
+    {
+        return strpbrk($value, ',|') === false ? ';' : ',|';
     }
 
     public function read(Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
     {
         // Around those of an array, PostgreSQL writes braces, and quotes where it must (its manual, 8.15.2).
         $isArray = preg_match('~^\s*\{.*\}\s*$~s', $slice->text) === 1;
-        preg_match_all($isArray ? self::IN_ARRAY : '~(?<one>[^\s,|]++)~', $slice->text, $matches, self::EACH);
+        $one = '~(?<one>[^\s'.self::separators($slice->text).']++)~';
+        preg_match_all($isArray ? self::IN_ARRAY : $one, $slice->text, $matches, self::EACH);
+        $found->gaveUp($slice, 0);
         foreach ($matches as $match) {
             [$text, $offset] = $match['one'];
             $allowed = match (true) {

@@ -43,12 +43,14 @@ final readonly class JsonReader implements Reader
         $ascii = preg_match('~\\\\u(?!00[0-7])[0-9a-f]{4}~i', $text) === 1;
         $layer = new JsonString($slashes, $ascii);
         $number = new BareNumber(Notation::Json);
-        /** @var list<array{string, bool, int}> $stack [path of the container, is a list, position] */
+        /** @var list<array{string, bool, int, array<string, true>}> $stack [path of the container, is a list, position, names] */
         $stack = [];
         $path = $slice->path ?? '';
         $list = false;
         $position = 0;
         $key = null;
+        /** @var array<string, true> $names of the object that are addresses */
+        $names = [];
         // A parser may ignore a byte order mark (RFC 8259, 8.1).
         $at = str_starts_with($text, "\xEF\xBB\xBF") ? 3 : 0;
         while (($m = self::token($text, $at)) !== []) {
@@ -62,6 +64,9 @@ final readonly class JsonReader implements Reader
                     // Only a colon may follow a key.
                     if (preg_match(self::COLON, $text, $m, 0, $at) !== 1) {
                         break;
+                    }
+                    if (StructuredValues::couldMatter($raw, $rules)) {
+                        $this->key($slice, $raw, $at, $layer, $path, $names, $found, $rules, $others);
                     }
                     $at += strlen($m[0]);
 
@@ -98,7 +103,8 @@ final readonly class JsonReader implements Reader
 
                     return;
                 }
-                $stack[] = [$path, $list, $position];
+                $stack[] = [$path, $list, $position, $names];
+                $names = [];
                 $path = self::join($path, $list, $position, $key, count($stack) === 1);
                 $list = $m[3] === '[';
                 $position = 0;
@@ -115,7 +121,7 @@ final readonly class JsonReader implements Reader
 
                     return;
                 }
-                [$path, $list, $position] = array_pop($stack);
+                [$path, $list, $position, $names] = array_pop($stack);
                 $key = null;
             }
             if ($stack === []) {
@@ -133,6 +139,19 @@ final readonly class JsonReader implements Reader
                 'The json is damaged or cut off here; what follows was not read.',
             );
         }
+    }
+
+    /**
+     * @param  int  $behind offset behind the closing quote
+     * @param  array<string, true>  $names
+     */
+    private function key(
+        Slice $slice, string $raw, int $behind, JsonString $layer, string $path, array &$names, Collector $found,
+        Rules $rules, FieldReader $others,
+    ): void {
+        $start = $behind - 1 - strlen($raw);
+        [$decoded, $breaks] = str_contains($raw, '\\') ? self::decode($raw, $start) : [$raw, null];
+        $this->values->key($slice->inner($decoded, $start, $breaks, $layer, $path), $names, $found, $rules, $others);
     }
 
     /**

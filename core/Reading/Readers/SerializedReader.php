@@ -40,6 +40,8 @@ final readonly class SerializedReader implements Reader
         $number = new BareNumber(Notation::PhpSerialized);
         /** @var array<int, array{string, int, bool}> $open [path, values still to come × 2, next is a key] */
         $open = [];
+        /** @var array<int, array<string, true>> $names of what is open, those that are addresses */
+        $names = [];
         $path = $slice->path ?? '';
         $key = null;
         $at = 0;
@@ -81,10 +83,13 @@ final readonly class SerializedReader implements Reader
                     return;
                 }
                 $value = substr($text, $at, $bytes);
-                if (! $isKey && $value !== '') {
+                $isAddress = $isKey && $value !== '' && $rules->looksLikeAddress($value);
+                if ($value !== '' && (! $isKey || $isAddress)) {
                     $layer = new SerializedString($slice->outer($m[2][1]), strlen($m[2][0]), $bytes);
-                    $here = self::join($path, $key);
-                    $this->values->read($slice->inner($value, $at, null, $layer, $here), $found, $rules, $others);
+                    $inner = $slice->inner($value, $at, null, $layer, $isKey ? $path : self::join($path, $key));
+                    $isKey
+                        ? $this->values->key($inner, $names[$last], $found, $rules, $others)
+                        : $this->values->read($inner, $found, $rules, $others);
                 }
                 $at += $bytes + 2;
             } elseif (isset($m[8][0])) {
@@ -133,6 +138,7 @@ final readonly class SerializedReader implements Reader
                     return;
                 }
                 $open[] = [$path, 2 * (int) $members, true];
+                $names[$last + 1] = [];
                 $path = self::join($path, $key);
             }
             $key = null;

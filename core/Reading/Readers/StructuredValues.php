@@ -18,6 +18,10 @@ use Ylema\Reading\Slice;
  */
 final readonly class StructuredValues
 {
+    /** An image or a link to a path or file, or the definition of one: what prose with markup of its own holds. */
+    private const MARKDOWN = '~\[[^\[\]\n]*+\]\([ \t]*+<?[^\s()<>/.]*+[/.][^\s()]'
+        .'|^ {0,3}\[[^\[\]\n]++\]:[ \t]++<?[^\s/.]*+[/.]~m';
+
     public function read(Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
     {
         $rule = $rules->pathRule($slice->path ?? '');
@@ -43,6 +47,20 @@ final readonly class StructuredValues
         return $rules->paths !== [] || $rules->haveTokens() || strpbrk($raw, '/<({:\\') !== false;
     }
 
+    /**
+     * A name in an object can be an address, too. Of two alike a parser takes one, so the second counts for nothing.
+     *
+     * @param  array<string, true>  $names of this object up to here that are addresses
+     */
+    public function key(
+        Slice $slice, array &$names, Collector $found, Rules $rules, FieldReader $others,
+    ): void {
+        if (! isset($names[$slice->text]) && $rules->looksLikeAddress($slice->text)) {
+            $names[$slice->text] = true;
+            $others->into($slice, Notation::Url, $found, $rules->with(role: 'key', target: null));
+        }
+    }
+
     /** A bare number refers to something only where the field map says so. */
     public function number(Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
     {
@@ -57,17 +75,28 @@ final readonly class StructuredValues
         }
     }
 
+    /** What a value is that nobody describes; null where it refers to nothing. */
     public static function guess(string $text, Rules $rules): ?Notation
     {
+        $value = trim($text);
+
         return match (true) {
             preg_match('~^(?:[aO]:\d+:|s:\d+:")~', $text) === 1 => Notation::PhpSerialized,
-            preg_match('~^\s*+(?:\{\s*+["}]|\[\s*+[\[{"\d\]-])~', $text) === 1 && self::isJson($text) => Notation::Json,
-            preg_match('~<[a-z/!]~i', $text) === 1 => Notation::Html,
-            $rules->looksLikeAddress($text) => Addresses::notation($text) ?? Notation::Url,
-            stripos($text, 'url(') !== false => Notation::Css,
-            $rules->haveTokens() => Notation::Text,
+            preg_match('~^(?:\{\s*+["}]|\[\s*+[\[{"\d\]-])~', $value) === 1 && self::isJson($value) => Notation::Json,
+            ($value[0] ?? '') !== '<' && preg_match(self::MARKDOWN, $value) === 1 => Notation::Markdown,
+            preg_match('~<[a-z/!]~i', $value) === 1 => Notation::Html,
+            $rules->looksLikeAddress(strtok($value, "\r\n") ?: '') => self::addresses($value, $rules),
+            preg_match('~(?:url|image-set)\(~i', $value) === 1 => Notation::Css,
+            $rules->haveTokens() || TextReader::isTelling($value, $rules) => Notation::Text,
             default => null,
         };
+    }
+
+    /** What begins with an address is one, several, or a sentence. */
+    private static function addresses(string $value, Rules $rules): Notation
+    {
+        return Addresses::notation($value)
+            ?? (TextReader::isMoreThanOne($value, $rules) ? Notation::Text : Notation::Url);
     }
 
     /** json_validate() is of PHP 8.3. */

@@ -2,6 +2,8 @@
 
 declare(strict_types=1);
 
+use Ylema\Change\EditConflict;
+use Ylema\Change\Rewriter;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Notation;
 use Ylema\Reading\PathRule;
@@ -52,6 +54,26 @@ it('names the path of each value, in json and in serialized text alike', functio
     'json in it' => [['in' => '{"p": "/media/a.jpg"}'], ['in.p=/media/a.jpg']],
     'serialized text in it' => [['in' => 'a:1:{s:1:"p";s:12:"/media/a.jpg";}'], ['in.p=/media/a.jpg']],
     'what only begins like json' => [['in' => '{not json}'], []],
+    'line breaks around' => [['p' => "\n  /media/a.jpg\r\n"], ['p=/media/a.jpg']],
+    'one a line' => [['p' => "/media/a.jpg\n/media/b.jpg\r\n"], ['p=/media/a.jpg', 'p=/media/b.jpg']],
+    'between semicolons' => [['p' => '/media/a.jpg;/media/b.jpg'], ['p=/media/a.jpg', 'p=/media/b.jpg']],
+    'between blanks' => [['p' => '/media/a.jpg /media/b.jpg'], ['p=/media/a.jpg', 'p=/media/b.jpg']],
+    'between tabs and commas' => [['p' => "/media/a.jpg,\t/media/b.jpg"], ['p=/media/a.jpg', 'p=/media/b.jpg']],
+    'between colons' => [['p' => '/media/a.jpg::/media/b.jpg'], ['p=/media/a.jpg', 'p=/media/b.jpg']],
+    'between waves' => [['p' => '/media/a.jpg~ /media/b.jpg'], ['p=/media/a.jpg', 'p=/media/b.jpg']],
+    'between hashes, with a host' => [
+        ['p' => 'https://x.example/media/a.jpg#https://x.example/media/b.jpg'],
+        ['p=https://x.example/media/a.jpg', 'p=https://x.example/media/b.jpg'],
+    ],
+    'with a blank in it' => [['p' => '/media/a (1).jpg'], ['p=/media/a (1).jpg']],
+    'with another in its query' => [['p' => '/media/a.jpg?or=/media/b.jpg'], ['p=/media/a.jpg?or=/media/b.jpg']],
+    'in a sentence' => [['p' => 'The map (/media/a.jpg) is new.'], ['p=/media/a.jpg']],
+    'before a sentence' => [['p' => '/media/a.jpg is new'], ['p=/media/a.jpg']],
+    'a folder in a sentence' => [['p' => 'Put it into /media/, please'], []],
+    'prose' => [['p' => "Seen\n\n![from here](/media/a.jpg)"], ['p=/media/a.jpg']],
+    'prose with definitions' => [['p' => "Seen [from][1] here\n\n[1]: /media/a.jpg"], ['p=/media/a.jpg']],
+    'a name' => [['/media/a.jpg' => ['alt' => 'Pier']], ['=/media/a.jpg']],
+    'a name deeper' => [['x' => ['/media/a.jpg' => 1], 'y' => ['/media/a.jpg' => 2]], ['x=/media/a.jpg', 'y=/media/a.jpg']],
 ]);
 
 it('reads values by the rules of their paths', function (mixed $data, array $paths, array $found): void {
@@ -228,3 +250,14 @@ it('expands tokens wherever the site would', function (string $text, Notation $n
     ],
     'not in style' => ['a{b:"%slot:top%"}', Notation::Css, []],
 ]);
+
+it('writes names of objects, but none that is there already', function (): void {
+    $json = '{"/media/a.jpg": 1, "/media/b.jpg": 2}';
+    $rules = new Rules(mediaFolders: ['/media/']);
+    $reference = structured($json, Notation::Json)->references[0];
+    $rewriter = new Rewriter();
+    expect($rewriter->edits($json, Notation::Json, $rules, [[$reference, '/media/c.jpg']])->applyTo($json))
+        ->toBe('{"/media/c.jpg": 1, "/media/b.jpg": 2}')
+        ->and(fn () => $rewriter->edits($json, Notation::Json, $rules, [[$reference, '/media/b.jpg']]))
+        ->toThrow(EditConflict::class);
+});
