@@ -10,7 +10,7 @@ use Ylema\Reading\Readers\Addresses;
 use Ylema\Reading\Readers\CssReader;
 use Ylema\Reading\Readers\Html\HtmlReader;
 use Ylema\Reading\Readers\Html\NamedInText;
-use Ylema\Reading\Readers\JavaScriptReader;
+use Ylema\Reading\Readers\JavaScript\JavaScriptReader;
 use Ylema\Reading\Readers\JsonReader;
 use Ylema\Reading\Readers\Markdown\MarkdownReader;
 use Ylema\Reading\Readers\SerializedReader;

@@ -75,6 +75,16 @@ final class Reference
         return $other;
     }
 
+    /** Its beginning alone, which stands there as it is: so many bytes of the outermost text. */
+    public function upTo(int $length, string $value): self
+    {
+        $other = clone $this;
+        $other->length = $length;
+        $other->value = $value;
+
+        return $other;
+    }
+
     /** The bytes that stand there. */
     public function raw(): string
     {

@@ -10,8 +10,8 @@ use Ylema\Reading\Notation;
 /** A string literal or a template without substitutions (ECMA-262, 12.9.4 and 12.9.6). */
 final readonly class JavaScriptString implements Layer
 {
-    /** @param  string  $quote `"`, `'` or a backtick */
-    public function __construct(private string $quote, private bool $escapesSlash)
+    /** @param  string  $quotes `"`, `'` or a backtick; several where a text is put together of strings in each */
+    public function __construct(private string $quotes, private bool $escapesSlash)
     {
     }
 
@@ -22,14 +22,12 @@ final readonly class JavaScriptString implements Layer
 
     public function encode(string $value): string
     {
+        $value = addcslashes($value, '\\'.$this->quotes);
         $value = strtr(
             $value,
-            [
-                '\\' => '\\\\', $this->quote => '\\'.$this->quote, "\n" => '\n', "\r" => '\r', "\u{2028}" => '\u2028',
-                "\u{2029}" => '\u2029', "\0" => '\x00',
-            ],
+            ["\n" => '\n', "\r" => '\r', "\u{2028}" => '\u2028', "\u{2029}" => '\u2029', "\0" => '\x00'],
         );
-        if ($this->quote === '`') {
+        if (str_contains($this->quotes, '`')) {
             $value = str_replace('${', '\${', $value);
         }
 

@@ -120,18 +120,3 @@ it('refuses what would end a token or a comment early', function (string $text, 
 it('takes no pattern for comments that says nothing', function (string $pattern): void {
     expect(fn () => new CommentRule($pattern, Notation::Json))->toThrow(InvalidToken::class);
 })->with(['block (.*)']);
-
-it('says where a script puts an address together', function (string $script, array $values, int $problems): void {
-    $reading = (new FieldReader())->read($script, Notation::JavaScript, new Rules(mediaFolders: ['/media/']));
-    expect(array_column($reading->references, 'value'))
-        ->toBe($values)
-        ->and($reading->problems)
-        ->toHaveCount($problems);
-})->with([
-    'joined' => ['x = "/media/" + name + ".jpg"', [], 1],
-    'in a template' => ['x = `/media/${name}.jpg`', [], 1],
-    'whole, with something behind' => ['x = "/media/a.jpg" + "?v=2"', ['/media/a.jpg'], 0],
-    'whole' => ['x = "/media/a.jpg"; y = 1 + 2', ['/media/a.jpg'], 0],
-    'counted up' => ['f("/media/a.jpg", n++)', ['/media/a.jpg'], 0],
-    'of something else' => ['x = "/words/" + y', [], 0],
-]);

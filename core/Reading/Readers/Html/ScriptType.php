@@ -15,6 +15,12 @@ final class ScriptType
 {
     private const JAVASCRIPT = '~^(?:text|application)/(?:x-)?(?:java|ecma|j|live)script\b~';
 
+    /** Whether it is data about the page, for search engines (JSON-LD 1.1, 7). */
+    public static function isLinkedData(string $type): bool
+    {
+        return str_contains(strtolower($type), 'ld+json');
+    }
+
     /** @param  string  $type the value of the attribute, empty where there is none */
     public static function notation(string $type): ?Notation
     {
