@@ -96,6 +96,13 @@ final class HtmlRoles
         'cursor' => true,
     ];
 
+    /** Attributes by which elements of a site's own (HTML Standard, 4.13.3) name a file, as html's elements do. */
+    public const OWN = ['src' => true, 'href' => true, 'poster' => true, 'image' => true, 'background' => true];
+
+    /** An address, whole or of any kind of path, that ends like the name of a file which pages show or offer. */
+    public const FILE = '~^\s*+(?!data:|javascript:)[^\s<>{}"\'\\\\`]*\.(?:jpe?g|png|gif|webp|avif|jxl|svgz?|ico|bmp|tiff?|heic'
+        .'|mp[34]|m4[av]|webm|og[gva]|wav|mov|pdf|docx?|xlsx?|pptx?|odt|zip|vtt)(?:[?#]\S*+)?\s*$~iD';
+
     /** The names by which a parameter of an embedded film or program gives its file. */
     private const PARAMETERS = ['movie', 'src', 'url', 'filename', 'file', 'data', 'poster', 'image', 'archive'];
 
@@ -238,6 +245,18 @@ final class HtmlRoles
             default:
                 return $fetch;
         }
+    }
+
+    /**
+     * Whether browsers apply what a `style` element holds: of no other type than CSS (4.2.6, "update a style block").
+     *
+     * @param  array<string, string>  $values the element's deciding attributes, decoded
+     */
+    public static function isSheet(array $values): bool
+    {
+        $type = $values['type'] ?? '';
+
+        return $type === '' || strcasecmp($type, 'text/css') === 0;
     }
 
     /** The state of a loading attribute (HTML Standard, 2.5.7 "Lazy loading attributes"). */

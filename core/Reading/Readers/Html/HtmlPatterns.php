@@ -89,6 +89,17 @@ final readonly class HtmlPatterns
     /** One telling attribute with all dull ones before it; group 1 its name, 2 its value with quotes. */
     public string $attribute;
 
+    /** The same for an element of the site's own (4.13.3), whose attributes may say anything. */
+    public const ANY_ATTRIBUTE = '~\G(?:'.self::SPACE.'++|/(?!>))*+([^\t\n\f\r\x20/>][^\t\n\f\r\x20/>=]*+)(?:'
+        .self::SPACE.'*+='.self::SPACE.'*+('.self::VALUE.')?+)?+~S';
+
+    /**
+     * An attribute that a script or a form gives its own meaning, where its value holds what an address, style or an
+     * escape is written with.
+     */
+    private const FREE = '(?:data-[^\t\n\f\r\x20/>=]++|value)'.self::SPACE.'*+='.self::SPACE
+        .'*+(?:"[^"/&(]*+[/&(]|\'[^\'/&(]*+[/&(]|(?:[^\t\n\f\r\x20>"\'/&(][^\t\n\f\r\x20>/&(]*+)?+[/&(])';
+
     /**
      * @var array<string, array<string, array{Notation, Fetch, string}>> element (or `*`) → attribute → notation,
      *       fetching, role
@@ -129,6 +140,7 @@ final readonly class HtmlPatterns
         $end = self::END;
         $attribute = self::ATTRIBUTE;
         $attributes = self::ATTRIBUTES;
+        $free = self::FREE;
         $noTag = self::NO_TAG;
         // Style that calls no function refers to nothing; an ampersand could spell the parenthesis.
         $styles = self::any(['style', ...array_keys(HtmlRoles::PAINT)]);
@@ -136,7 +148,7 @@ final readonly class HtmlPatterns
         $between = "$ws++|/(?!>)";
         $dull = static fn (
             string $telling,
-        ): string => "(?:$between|$plainStyle|(?!(?:$telling)(?=[\\t\\n\\f\\r\\x20/>=]|\\z))$attribute)*+";
+        ): string => "(?:$between|$plainStyle|(?!(?:$telling)(?=[\\t\\n\\f\\r\\x20/>=]|\\z)|$free)$attribute)*+";
 
         $quiet = array_keys(array_merge(...array_values(array_intersect_key(HtmlRoles::TABLE, self::QUIET))));
         $lazyOrStyle = self::any(['style', ...array_keys(HtmlRoles::PAINT), ...$quiet, ...$lazy]).'|'.self::HANDLER;
@@ -162,7 +174,7 @@ final readonly class HtmlPatterns
                     |body|html|head|section|article|main|small)>
             | <title>[^<]*+</title>
             | </(?!(?:$noted)$end)[a-z][^\\t\\n\\f\\r\\x20/>]*+$attributes/?+>
-            | <(?!(?:$named)$end)[a-z][^\\t\\n\\f\\r\\x20/>]*+{$dull($lazyOrStyle)}/?+>
+            | <(?!(?:$named)$end)[a-z][^-\\t\\n\\f\\r\\x20/>]*+(?!-){$dull($lazyOrStyle)}/?+>
             | $noTag
             ))*+
             (?| (<(?:img|a)$end$others($address)$ws*+=$ws*+([\"']?+))($undecoded)
@@ -181,9 +193,8 @@ final readonly class HtmlPatterns
                 ),
             ),
         ).'|'.self::HANDLER;
-        $this->attribute = "~\\G{$dull($telling)}($telling)(?=[\\t\\n\\f\\r\\x20/>=]|$)(?:$ws*+=$ws*+("
-            .self::VALUE
-            .')?+)?+~iS';
+        $this->attribute = "~\\G{$dull($telling)}((?:$telling)(?=[\\t\\n\\f\\r\\x20/>=]|$)|(?=$free)[a-z][^\\t\\n\\f\\r\\x20/>=]*+)"
+            ."(?:$ws*+=$ws*+(".self::VALUE.')?+)?+~iS';
     }
 
     /**

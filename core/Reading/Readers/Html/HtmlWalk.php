@@ -15,6 +15,8 @@ use Ylema\Reading\Layers\XmlText;
 use Ylema\Reading\Names;
 use Ylema\Reading\Notation;
 use Ylema\Reading\Readers\Addresses;
+use Ylema\Reading\Readers\StructuredValues;
+use Ylema\Reading\Readers\TextReader;
 use Ylema\Reading\Reference;
 use Ylema\Reading\Rules;
 use Ylema\Reading\Slice;
@@ -296,7 +298,8 @@ final class HtmlWalk
     private function attributes(string $element, string $section, int $start, int $anchor): array
     {
         // Every match begins where the one before ended, so places follow from lengths and need not be captured.
-        preg_match_all($this->patterns->attribute, $section, $matches);
+        $isOwn = str_contains($element, '-');
+        preg_match_all($isOwn ? HtmlPatterns::ANY_ATTRIBUTE : $this->patterns->attribute, $section, $matches);
         $values = $places = [];
         $end = $start;
         foreach ($matches[0] as $i => $whole) {
@@ -333,7 +336,12 @@ final class HtmlWalk
         [$notation, $fetch, $role] = $this->patterns->rows[$element][$attribute]
             ?? $this->patterns->rows['*'][$attribute]
             ?? $this->unlisted($attribute);
-        if ($notation === null || $raw === '') {
+        if ($raw === '') {
+            return;
+        }
+        if ($notation === null) {
+            $this->free($element, $attribute, $raw, $start, $quote, $anchor);
+
             return;
         }
         if ($attribute === 'content' && strcasecmp($values['http-equiv'] ?? '', 'refresh') === 0) {
@@ -434,6 +442,40 @@ final class HtmlWalk
         };
     }
 
+    /** An attribute that a script or a form gives its own meaning: what its value plainly is. */
+    private function free(
+        string $element, string $attribute, string $raw, int $start, string $quote, int $anchor,
+    ): void {
+        $isOwn = str_contains($element, '-');
+        if (! $isOwn && $attribute !== 'value' && ! str_starts_with($attribute, 'data-')) {
+            return;
+        }
+        [$value, $breaks] = CharacterReferences::decode($raw, $start);
+        $rules = $this->withoutTokens();
+        $notation = StructuredValues::guess($value, $rules);
+        if ($isOwn && $notation === null && preg_match(HtmlRoles::FILE, $value) === 1) {
+            $notation = isset(HtmlRoles::OWN[$attribute]) ? Notation::Url : null;
+        }
+        // Anybody may name pages of others there; what counts is what can be a file of the site's.
+        if (
+            $notation === null
+            || ($notation === Notation::Url
+                && preg_match(HtmlRoles::FILE, $value) !== 1
+                && ! TextReader::isTelling($value, $rules))
+        ) {
+            return;
+        }
+        $this->found->surround($this->markup, $anchor);
+        $this->found->enterDocument();
+        $this->found->enterCondition();
+        $this->others->into(
+            $this->slice->inner($value, $start, $breaks, $this->reader->attributes[$quote]), $notation, $this->found,
+            $this->reader->ruled($rules, $element.'['.$attribute.']'),
+        );
+        $this->found->leaveCondition();
+        $this->found->leaveDocument();
+    }
+
     /** Whether something before decides that what a browser fetches at once is not fetched here, or not by all. */
     private function waits(string $element, string $attribute): bool
     {
@@ -521,15 +563,17 @@ final class HtmlWalk
         $end = RawTextEnd::of($this->text, $element, $at);
         $notation = match ($element) {
             'style' => Notation::Css,
-            'script' => ScriptType::notation($values['type'] ?? ''),
+            'script' => ScriptType::notation($values['type'] ?? '')
+                ?? StructuredValues::guess(substr($this->text, $at, $end - $at), $this->withoutTokens()),
             // Text to a browser that runs scripts, and markup to one that does not (13.2.6.4.7).
             'noscript' => Notation::Html,
             default => null,
         };
         if ($notation !== null && $end > $at) {
             $this->found->surround($this->markup, $anchor);
-            // Markup that a script may put on the page, or that only some browsers show, is a document of its own.
-            $isOther = $notation === Notation::Html;
+            // Markup that a script may put on the page, or that only some browsers show, is a document of its own; and
+            // what stands in data is nothing before a script takes it.
+            $isOther = $notation !== Notation::JavaScript && ($element !== 'style' || ! HtmlRoles::isSheet($values));
             $isOther && $this->found->enterDocument();
             if ($this->inert > 0 || $isOther) {
                 $this->found->enterCondition();
@@ -538,7 +582,9 @@ final class HtmlWalk
                 $this->slice->inner(substr($this->text, $at, $end - $at), $at, null, new RawText($element)),
                 $notation, $this->found,
                 match ($notation) {
-                    Notation::Json => $this->rules->with(role: 'json-ld', target: null, fetch: Fetch::WhenFollowed),
+                    Notation::Json => ScriptType::isLinkedData($values['type'] ?? '')
+                        ? $this->rules->with(role: 'json-ld', target: null, fetch: Fetch::WhenFollowed)
+                        : $this->rules->with(role: 'script', target: null),
                     Notation::Html => $this->withoutTokens(),
                     default => $this->rules,
                 },
