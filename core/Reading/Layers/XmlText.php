@@ -18,6 +18,11 @@ final readonly class XmlText implements Layer
     {
     }
 
+    public function isAttribute(): bool
+    {
+        return $this->place === '"' || $this->place === "'";
+    }
+
     public function notation(): Notation
     {
         return Notation::Xml;

@@ -9,7 +9,10 @@ use Ylema\Reading\Collector;
 use Ylema\Reading\Encoding\CodePoint;
 use Ylema\Reading\Fetch;
 use Ylema\Reading\FieldReader;
+use Ylema\Reading\HtmlRoles;
 use Ylema\Reading\Layers\CssUrl;
+use Ylema\Reading\Layers\HtmlAttribute;
+use Ylema\Reading\Layers\XmlText;
 use Ylema\Reading\Names;
 use Ylema\Reading\Reader;
 use Ylema\Reading\Rules;
@@ -35,8 +38,8 @@ final class CssReader implements Reader
     private const COMMENT = '/\*(?:[^*]++|\*(?!/))*+(?:\*/|\z)';
 
     /**
-     * All tokens that cannot matter, then what may: groups 1 and 2 the name of a function and its parenthesis, 3
-     * `@import`, 4 `@namespace`.
+     * All tokens that cannot matter, then what may: groups 1 and 2 the name of a function and its parenthesis, 3 an at
+     * sign and `import`, `namespace`, or a name with escapes, which could spell either.
      * A string without its end (4.3.5, a bad string) is skipped up to the line's end like any other.
      */
     private const WALK = '~\G(?:
@@ -45,10 +48,10 @@ final class CssReader implements Reader
         | '.self::COMMENT.' | /
         | "(?:[^"\\\\\n\r\f]++|\\\\(?:\r\n|(?s:.)))*+(?:"|\z|(?=[\n\r\f]))
         | \'(?:[^\'\\\\\n\r\f]++|\\\\(?:\r\n|(?s:.)))*+(?:\'|\z|(?=[\n\r\f]))
-        | (?:[\d\#]|@(?!(?:import|namespace)(?![\w\x80-\xFF\\\\-])))'.self::NAME.'*+
+        | (?:[\d\#]'.self::NAME.'*+|@(?!(?:import|namespace)(?![\w\x80-\xFF-]))[\w\x80-\xFF-]*+(?!\\\\(?![\n\r\f]|\z)))
         | \\\\(?=[\n\r\f]|\z)
         )*+
-        (?: ('.self::NAME.'++)(\(?) | (@import) | (@namespace) )?+~ixS';
+        (?: ('.self::NAME.'++)(\(?) | (@'.self::NAME.'++) )?+~ixS';
 
     /**
      * What may stand between `url(` and its `)`, from behind the parenthesis: group 1 or 2 a string, 3 a bare address
@@ -66,11 +69,18 @@ final class CssReader implements Reader
     private const SET = '~(?:[^"\'()\\\\/a-z_\x80-\xFF-]++|'.self::COMMENT.'|/|'.self::NAME.'++(?!\()|\\\\)*+(?:'
         .self::STRING.'|('.self::NAME.'*+)(\()|(\)))~iAS';
 
-    /** Where nothing here stands, nothing can refer: escapes could spell any of it. */
+    /**
+     * Groups 1 and 2 a string, 3 the name of a custom property before its colon, 4 what ends a declaration; functions
+     * are skipped, for the walk reads them.
+     */
+    private const PROPERTY = '~'.self::COMMENT.'|'.self::STRING.'|(?<![\w-])(--(?:[\w\x80-\xFF-]|\\\\.)*+)(?='.self::WS.'*+:)'
+        .'|(?:url|src|image-set)\([^)"\']*+(?:"[^"]*+"|\'[^\']*+\')?[^)"\']*+\)?|([;{}])~iS';
+
     /** What may stand before an import: comments, a charset, layers that are only named (CSS Cascade 5, 2). */
     private const BEFORE_IMPORT = '~^(?:'.self::WS.'++|'.self::COMMENT.'|<!--|-->|;|@charset'.self::WS.'++"[^"]*+";|@layer'
         .self::WS.'++[^;{}]*+;)*+$~isD';
 
+    /** Where nothing here stands, nothing can refer: escapes could spell any of it. */
     private const TELLING = '~url\(|src\(|image-set\(|@import|\\\\~i';
 
     /** @var array<string, CssUrl> quote → layer */
@@ -84,6 +94,7 @@ final class CssReader implements Reader
     public function read(Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
     {
         $text = $slice->text;
+        $this->variables($slice, $found, $rules);
         if (preg_match(self::TELLING, $text) !== 1) {
             return;
         }
@@ -98,10 +109,15 @@ final class CssReader implements Reader
                 continue;
             }
             $at += strlen($m[0]);
-            if (isset($m[4])) {
+            // Either has seven letters at least, and so more bytes where some are escapes.
+            $rule = isset($m[3]) && strlen($m[3]) > 6 ? strtolower(self::unescape($m[3])) : '';
+            if ($rule === '@namespace') {
                 // Its address is a name, and leads nowhere (CSS Namespaces 3, 3).
                 $at += strcspn($text, ';{', $at);
-            } elseif (isset($m[3])) {
+            } elseif ($rule === '@import' && self::isAttribute($slice)) {
+                // There are only declarations in an attribute (CSS Style Attributes, 3).
+                $at += strcspn($text, ';{}', $at);
+            } elseif ($rule === '@import') {
                 $mayImport = $mayImport
                     && preg_match(self::BEFORE_IMPORT, substr($text, $behind, $at - $behind - strlen($m[3]))) === 1;
                 $at = $this->import($slice, $at, $found, $mayImport);
@@ -111,6 +127,47 @@ final class CssReader implements Reader
                 $at = $m[2] === ''
                     ? $at
                     : $this->call(strtolower(self::unescape($m[1])), $slice, $at, 'css url', $found);
+            }
+        }
+        $found->gaveUp($slice, $at);
+    }
+
+    private static function isAttribute(Slice $slice): bool
+    {
+        $last = array_slice($slice->layers, -1)[0] ?? null;
+
+        return $last instanceof HtmlAttribute || ($last instanceof XmlText && $last->isAttribute());
+    }
+
+    /**
+     * Strings in custom properties, which a function may take for addresses where the property is used
+     * (CSS Variables 1, 3): `--boat: "boat.jpg"` and `image-set(var(--boat) 1x)`.
+     */
+    private function variables(Slice $slice, Collector $found, Rules $rules): void
+    {
+        $text = $slice->text;
+        if (! str_contains($text, '--') || strpbrk($text, '"\'') === false) {
+            return;
+        }
+        $isUsed = stripos($text, 'var(') !== false && preg_match('~(?:image-set|src)\(~i', $text) === 1;
+        $property = '';
+        $at = 0;
+        while (preg_match(self::PROPERTY, $text, $m, PREG_OFFSET_CAPTURE, $at) === 1) {
+            $start = $m[0][1];
+            $at = $start + max(1, strlen($m[0][0]));
+            if (isset($m[4])) {
+                $property = '';
+            } elseif (isset($m[3])) {
+                $property = $m[3][0];
+            } elseif (isset($m[1]) && $property !== '') {
+                $raw = $m[2][0] ?? $m[1][0];
+                $value = self::unescape($raw);
+                $matters = $isUsed
+                    ? preg_match(HtmlRoles::FILE, $value) === 1 || $rules->looksLikeAddress($value)
+                    : TextReader::isTelling($value, $rules) && $rules->looksLikeAddress($value);
+                if ($matters) {
+                    $this->add($slice, $m, 'css image-set', Fetch::OnCondition, $start, $found);
+                }
             }
         }
         $found->gaveUp($slice, $at);

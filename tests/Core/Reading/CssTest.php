@@ -6,6 +6,7 @@ use Ylema\Change\EditConflict;
 use Ylema\Change\Rewriter;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Notation;
+use Ylema\Reading\Reference;
 use Ylema\Reading\Rules;
 
 it('finds addresses as the tokens of CSS Syntax say', function (string $css, array $values): void {
@@ -92,3 +93,38 @@ it('refuses to write what would no longer be an address', function (): void {
     $reference = (new FieldReader())->read('a{b:url(/a.png)}', Notation::Css, new Rules())->references[0];
     (new Rewriter())->edits('a{b:url(/a.png)}', Notation::Css, new Rules(), [[$reference, '']]);
 })->throws(EditConflict::class, 'would not be read back');
+
+it('reads rules by the names that escapes spell', function (string $css, array $found): void {
+    expect(array_column((new FieldReader())->read($css, Notation::Css, new Rules())->references, 'value'))->toBe($found);
+})->with([
+    'an import' => ['@\69mport "a.css";', ['a.css']],
+    'an import in its middle' => ['@im\70 ort url(a.css);', ['a.css']],
+    'a namespace' => ['@n\61mespace url(a.xml); p{background:url(b.png)}', ['b.png']],
+    'another rule' => ['@m\65 dia x { a { b: url(c.png) } }', ['c.png']],
+    'a longer name' => ['@\69mports "a.css";', []],
+    'an escaped at sign' => ['\@import "a.css"; b{c:url(d.png)}', ['d.png']],
+]);
+
+it('reads strings of properties that a function takes for addresses', function (string $css, array $found): void {
+    $rules = new Rules(mediaFolders: ['/media/']);
+    $references = (new FieldReader())->read($css, Notation::Css, $rules)->references;
+    expect(array_map(static fn (Reference $r): string => "{$r->role} {$r->value}", $references))->toBe($found);
+})->with([
+    'in a set' => ['a{--b: "c.webp"} d{background:image-set(var(--b) 1x)}', ['css image-set c.webp']],
+    'in a source' => ["a{--b:'c.webp'} d{background:src(var(--b))}", ['css image-set c.webp']],
+    'used nowhere here' => ['a{--b:"c.webp"}', []],
+    'used nowhere here, but one of the site' => ['a{--b:"/media/c.webp"}', ['css image-set /media/c.webp']],
+    'words' => ['a{--b:"Tides"} d{background:image-set(var(--b) 1x)}', []],
+    'of another property' => ['a{content:"c.webp"} d{background:image-set(var(--b) 1x)}', []],
+    'in a comment' => ['/* --b:"c.webp" */ d{background:image-set(var(--b) 1x)}', []],
+    'an address' => ['a{--b:url("c.webp")} d{background:image-set(var(--b) 1x)}', ['css url c.webp']],
+]);
+
+it('takes no import from an attribute, where there are only declarations', function (string $html): void {
+    $found = (new FieldReader())->read($html, Notation::Html, new Rules())->references;
+    expect(array_column($found, 'value'))->toBe(['b.png']);
+})->with([
+    '<p style="@import \'a.css\'; background:url(b.png)">',
+    "<p style='@import url(a.css);background:url(b.png)'>",
+    '<svg><g style="@import url(a.css); fill:url(b.png)"></svg>',
+]);
