@@ -206,12 +206,13 @@ final readonly class Verification
     private function shown(string $body, Record $page, string $address, OpenSite $site): array
     {
         $reading = $this->reader->read($body, $page->is_page ? Notation::Html : Notation::Css, $site->map->rules());
-        $base = Url::parse($address);
-        $base = $reading->base === null ? $base : Url::parse($reading->base, $base) ?? $base;
+        $own = Url::parse($address);
+        $base = $reading->base === null ? $own : Url::parse($reading->base, $own) ?? $own;
         $paths = $values = [];
         foreach ($reading->references as $reference) {
             $values[$reference->value] = true;
-            $path = $site->addresses->locate($reference->value, $base)?->path;
+            $from = $reading->isBeforeBase($reference) ? $own : $base;
+            $path = $site->addresses->locate($reference->value, $from)?->path;
             if ($path !== null) {
                 $paths[$path] = true;
             }

@@ -21,6 +21,7 @@ use Ylema\Failure;
 use Ylema\Reading\Excerpt;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Names;
+use Ylema\Reading\Reading;
 use Ylema\Reading\Reference;
 use Ylema\Sites\SourceField;
 use Ylema\Sites\SourceRecord;
@@ -114,11 +115,11 @@ final readonly class MapTrial
         foreach ($seen as $n => [, $record, $fields]) {
             $shown = [];
             foreach ($fields as [$field, $reading]) {
-                $base = $this->base($site, $record, $reading->base);
+                $bases = [$this->base($site, $record, $reading->base), $this->base($site, $record, null)];
                 $shown[] = [
                     'name' => $field->name,
                     'notation' => $field->notation->value,
-                    ...$this->marks($site, $resolver, $field, $reading->references, $base),
+                    ...$this->marks($site, $resolver, $field, $reading, $bases),
                     'problems' => array_map(
                         static fn ($problem): string => "line $problem->line: $problem->message",
                         array_slice($reading->problems, 0, 3),
@@ -177,14 +178,20 @@ final readonly class MapTrial
     }
 
     /**
-     * @param  list<Reference>  $references
+     * @param  array{Url|null, Url|null}  $bases of what stands behind a base element, and before it
      * @return array{references: list<Mark>, more: int}
      */
-    private function marks(OpenSite $site, Resolver $resolver, SourceField $field, array $references, ?Url $base): array
-    {
+    private function marks(
+        OpenSite $site,
+        Resolver $resolver,
+        SourceField $field,
+        Reading $reading,
+        array $bases,
+    ): array {
+        $references = $reading->references;
         $places = array_map(
             static fn (Reference $r): ?Place => $r->names === Names::Address
-                ? $site->addresses->locate($r->value, $base)
+                ? $site->addresses->locate($r->value, $bases[$reading->isBeforeBase($r) ? 1 : 0])
                 : null,
             $references,
         );

@@ -101,6 +101,7 @@ final class Pipes
             return $this->wrong("\"{$flags['base']}\" is not an absolute address.", 'refs');
         }
         // A base element inside the text counts before the address of the text.
+        $own = $base;
         if ($base !== null && $reading->base !== null) {
             $base = Url::parse($reading->base, $base) ?? $base;
         }
@@ -108,7 +109,7 @@ final class Pipes
         foreach ($reading->references as $r) {
             $value =
                 $base !== null && $r->names === Names::Address
-                    ? (string) (Url::parse($r->value, $base) ?? $r->value)
+                    ? (string) (Url::parse($r->value, $reading->isBeforeBase($r) ? $own : $base) ?? $r->value)
                     : $r->value;
             $context = $r->context();
             $row = [

@@ -318,9 +318,10 @@ final class ChunkReader
         $page = $record->address === null ? null : Url::parse($this->site->addresses->addressOf($record->address));
         $base = $reading->base === null ? $page : Url::parse($reading->base, $page ?? $this->site->addresses->now);
         foreach ($reading->references as $reference) {
+            $from = $reading->isBeforeBase($reference) ? $page : $base;
             $place =
                 $reference->names === Names::Address
-                    ? $this->site->addresses->locate($reference->value, $base)
+                    ? $this->site->addresses->locate($reference->value, $from)
                     : null;
             $isReference = $reference->names !== Names::Address
                 || self::isPasted($reference)

@@ -47,15 +47,16 @@ final readonly class SeenPage
     public function read(string $body, string $address, Notation $notation): array
     {
         $reading = $this->reader->read($body, $notation, $this->rules);
-        $base = Url::parse($address);
-        $base = $reading->base === null ? $base : Url::parse($reading->base, $base) ?? $base;
+        $own = Url::parse($address);
+        $base = $reading->base === null ? $own : Url::parse($reading->base, $own) ?? $own;
         $media = $sheets = [];
         $mentions = $notation === Notation::Html ? $this->net->in($body, $reading, $base) : [];
         foreach ($reading->references as $reference) {
             if (count($media) >= self::MOST) {
                 return [$media, array_map(strval(...), array_keys($sheets)), true, $mentions];
             }
-            $place = $this->site->addresses->locate($reference->value, $base);
+            $from = $reading->isBeforeBase($reference) ? $own : $base;
+            $place = $this->site->addresses->locate($reference->value, $from);
             if ($place === null) {
                 continue;
             }

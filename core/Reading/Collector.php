@@ -28,6 +28,8 @@ final class Collector
 
     private ?string $base = null;
 
+    private int $baseAt = 0;
+
     public readonly Document $document;
 
     /** What the nearest enclosing markup gives to the layers inside it. */
@@ -107,10 +109,11 @@ final class Collector
      * The first base element with an href counts, and nothing does where that is one of data or script (HTML Standard,
      * 4.2.3 "set the frozen base URL").
      */
-    public function base(string $href): void
+    public function base(string $href, int $at): void
     {
-        if ($this->documents === 0) {
-            $this->base ??= preg_match('~^[\x00-\x20]*(?:javascript|data):~i', $href) === 1 ? '' : $href;
+        if ($this->documents === 0 && $this->base === null) {
+            $this->baseAt = $at;
+            $this->base = preg_match('~^[\x00-\x20]*(?:javascript|data):~i', $href) === 1 ? '' : $href;
         }
     }
 
@@ -271,7 +274,7 @@ final class Collector
             $last = $reference->start;
         }
 
-        return new Reading($references, $this->problems, $this->base === '' ? null : $this->base);
+        return new Reading($references, $this->problems, $this->base === '' ? null : $this->base, $this->baseAt);
     }
 
     /**

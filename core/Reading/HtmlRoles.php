@@ -114,6 +114,10 @@ final class HtmlRoles
         .'|text/(?:css|javascript|vtt|plain|html|xml)|application/(?:json|javascript|xml|font-\w+|x-font-\w+)'
         .'|font/(?:woff2?|ttf|otf|collection|sfnt))(?:$|;)~i';
 
+    /** Types that every browser shows in an `embed` or `object`, or none, which leaves it to the file. */
+    private const SHOWN = '~^(?:|image/(?:jpeg|png|gif|webp|avif|svg\+xml|bmp|apng)|text/(?:html|plain|xml)'
+        .'|application/(?:xhtml\+xml|xml))(?:$|;)~i';
+
     /** The names by which a meta element gives a picture, a video or a sound. */
     public const META = [
         'og:image',
@@ -212,9 +216,11 @@ final class HtmlRoles
                 if ($attribute !== 'content') {
                     return $fetch;
                 }
-                $says = strtolower($values['property'] ?? ($values['name'] ?? ($values['itemprop'] ?? '')));
+                // Each may say several (RDFa Core 1.1, 5; HTML Standard, 5.2.3).
+                $says = implode(' ', array_intersect_key($values, ['property' => 0, 'name' => 0, 'itemprop' => 0]));
+                $words = preg_split('~[\s]++~', strtolower($says)) ?: [];
 
-                return in_array($says, self::META, true) ? $fetch : null;
+                return array_intersect($words, self::META) !== [] ? $fetch : null;
             case 'link':
                 return $attribute === 'href' ? self::linked($values) : $fetch;
             case 'script':
@@ -222,6 +228,12 @@ final class HtmlRoles
                 $runs = ScriptType::notation($values['type'] ?? '') === Notation::JavaScript;
 
                 return $attribute === 'src' && (isset($values['nomodule']) || ! $runs) ? Fetch::OnCondition : $fetch;
+            case 'embed':
+            case 'object':
+                // What is of a type that no browser shows by itself is left to who does (4.8.6, 4.8.7).
+                $isShown = preg_match(self::SHOWN, trim($values['type'] ?? '')) === 1;
+
+                return $fetch === Fetch::Always && ! $isShown && $attribute !== 'style' ? Fetch::OnCondition : $fetch;
             case 'param':
                 $isFile = in_array(strtolower($values['name'] ?? ''), self::PARAMETERS, true);
 
@@ -254,9 +266,7 @@ final class HtmlRoles
      */
     public static function isSheet(array $values): bool
     {
-        $type = $values['type'] ?? '';
-
-        return $type === '' || strcasecmp($type, 'text/css') === 0;
+        return preg_match('~^\s*+(?:text/css\s*+(?:;.*)?)?$~Di', $values['type'] ?? '') === 1;
     }
 
     /** The state of a loading attribute (HTML Standard, 2.5.7 "Lazy loading attributes"). */
@@ -285,7 +295,8 @@ final class HtmlRoles
         }
         $waits = isset($values['media'])
             || isset($values['disabled'])
-            // An alternate style sheet is one to choose (4.6.7.1).
+            // A sheet of another type is none (4.6.7.20), and an alternate one is one to choose (4.6.7.1).
+            || (in_array('stylesheet', $relations, true) && ! self::isSheet($values))
             || in_array('alternate', $relations, true)
             || (in_array('preload', $relations, true) && ! self::isPreloaded($values));
 

@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use Tests\App\Loopback;
+use Ylema\Addresses\Url;
 use Ylema\Reading\Fetch;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Notation;
@@ -53,6 +54,25 @@ const FETCHED_MARKUP = [
     'a base of a template' => '<template><base href=/no/></template><img src=a.png>',
     'a base of a frame' => '<iframe srcdoc="<base href=/no/>"></iframe><img src=a.png>',
     'a base of script' => '<base href="javascript:x"><img src=a.png>',
+    'a late base' => '<link rel=icon href=/0.png><img src=a.png><img srcset="b.png 1x" src=/1.png><video poster=c.png></video>'
+        .'<script src=a.js></script><iframe src=a.html></iframe><object data=a.svg></object><embed src=b.svg>'
+        .'<svg width=9 height=9><image href=e.png width=9 height=9 /></svg><table background=f.png></table>'
+        .'<base href=/late/><img src=z.png>',
+    'a late base behind style' => '<style>@import "/a.css";</style><p>x</p><base href=/late/><p style="background:url(z.png)">x',
+    'an import in an attribute' => '<p style="@import \'/a.css\'; background:url(/b.png)">x</p>',
+    'an import with escapes' => '<style>@\\69mport "/a.css"; @im\\70 ort "/b.css";</style>',
+    'sheets of other types' => '<style type="text/less">@import "/a.css";</style><link rel=stylesheet type=text/less '
+        .'href=/b.css><style type="TEXT/CSS">@import "/c.css";</style><link rel=stylesheet type="text/css" href=/d.css>',
+    'things of other types' => '<embed type=application/x-tides src=/a.tid><object type=application/x-tides data=/b.tid>'
+        .'</object><embed type=image/svg+xml src=/c.svg>',
+    'a frame in a body' => '<body><p>x</p><frame src=/a.html></body>',
+    'data' => '<script type=application/json>{"a":"<img src=/a.png><style>@import \'/a.css\';</style>"}</script>',
+    'data of the page\'s own' => '<script type=text/x-own><img src=/a.png></script><p data-wide=/media/a.png>x',
+    'elements of the page\'s own' => '<tide-map src=/media/a.png style="background:url(/b.png)">x</tide-map>',
+    'a set with a property' => '<style>p{--a:"/a.png";background:image-set(var(--a) 1x)}</style><p>x</p>',
+    'a script that puts markup together' => '<script>document.write("<img sr" + "c=/a.png>" + `<i>${1}</i>`)</script>',
+    'a script that puts an address together' => '<script>new Image().src = "/media/" + "a.png"</script>',
+    'several words' => '<meta property="og:image twitter:image" content=/a.png>',
     'plain words' => '<p>/media/a.png</p><img src=/b.png>',
     'links' => '<a href=/a.html>x</a><form action=/b.html><button formaction=/c.html>x</button></form>'
         .'<blockquote cite=/d.html>x</blockquote><link rel=canonical href=/e.html>',
@@ -111,7 +131,11 @@ it('says of each place what Chromium does with it', function (): void {
             $rules = new Rules(mediaFolders: ['/media/', "/$n/media/"]);
             $reading = (new FieldReader())->read($text, Notation::Html, $rules);
             foreach ($reading->references as $reference) {
-                $path = $reference->value[0] === '/' ? $reference->value : "/$n/{$reference->value}";
+                $page = Url::parse("http://x.example/$n/");
+                $base = $reading->base === null || $reading->isBeforeBase($reference)
+                    ? $page
+                    : Url::parse($reading->base, $page);
+                $path = (string) parse_url((string) Url::parse($reference->value, $base), PHP_URL_PATH);
                 $isAsked = isset($asked[$path]);
                 if ($reference->fetch === Fetch::Always && ! $isAsked) {
                     $differ[] = "$name: $path is said to be fetched always, and was not";

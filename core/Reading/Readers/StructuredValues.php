@@ -6,6 +6,7 @@ namespace Ylema\Reading\Readers;
 
 use Ylema\Reading\Collector;
 use Ylema\Reading\FieldReader;
+use Ylema\Reading\HtmlRoles;
 use Ylema\Reading\Notation;
 use Ylema\Reading\Rules;
 use Ylema\Reading\Slice;
@@ -18,6 +19,10 @@ use Ylema\Reading\Slice;
  */
 final readonly class StructuredValues
 {
+    /** Names of properties whose value is a file, or an object that says its address. */
+    private const LINKED = '~(?:^|\.)(?:image|logo|photos?|thumbnail(?:Url)?|contentUrl|embedUrl|screenshot|url|@id|video|audio'
+        .'|associatedMedia|primaryImageOfPage|encoding|hasMap|sameAs)(?:\[\d++\])?$~iD';
+
     /** An image or a link to a path or file, or the definition of one: what prose with markup of its own holds. */
     private const MARKDOWN = '~\[[^\[\]\n]*+\]\([ \t]*+<?[^\s()<>/.]*+[/.][^\s()]'
         .'|^ {0,3}\[[^\[\]\n]++\]:[ \t]++<?[^\s/.]*+[/.]~m';
@@ -35,16 +40,28 @@ final readonly class StructuredValues
 
             return;
         }
-        $notation = self::guess($slice->text, $rules);
+        $notation = self::guess($slice->text, $rules) ?? self::ofLinkedData($slice, $rules);
         if ($notation !== null) {
             $others->into($slice, $notation, $found, $rules);
         }
     }
 
+    /** A file that data about a page names relative to the page (JSON-LD 1.1, 3.2), under a name that means one. */
+    private static function ofLinkedData(Slice $slice, Rules $rules): ?Notation
+    {
+        return $rules->role === 'json-ld'
+            && preg_match(self::LINKED, (string) $slice->path) === 1
+            && preg_match(HtmlRoles::FILE, $slice->text) === 1
+                ? Notation::Url
+                : null;
+    }
+
     /** Whether a string, still as it is written, is worth a closer look: by far the most are words. */
     public static function couldMatter(string $raw, Rules $rules): bool
     {
-        return $rules->paths !== [] || $rules->haveTokens() || strpbrk($raw, '/<({:\\') !== false;
+        return $rules->paths !== []
+            || $rules->haveTokens()
+            || strpbrk($raw, $rules->role === 'json-ld' ? '/<({:\\.' : '/<({:\\') !== false;
     }
 
     /**

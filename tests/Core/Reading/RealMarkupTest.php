@@ -282,3 +282,9 @@ it('looks for words and comments in damaged markup in a time that grows with its
     // Four times the length would take sixteen times as long, were each piece looked at again from each other one.
     expect(Growth::ratio($read, 20_000, 80_000, 12.0))->toBeLessThan(12.0);
 })->with(['<a ', '<a b="', '<!--', '<script>', '<template ', '</a ', '<!x ']);
+
+it('says which references a late base came too late for', function (): void {
+    $html = '<img src=a.png><a href=b.html>x</a><p style="background:url(c.png)"><base href="/d/"><img src=e.png>';
+    $reading = (new FieldReader())->read($html, Notation::Html, new Rules());
+    expect(array_map($reading->isBeforeBase(...), $reading->references))->toBe([true, false, false, false]);
+});

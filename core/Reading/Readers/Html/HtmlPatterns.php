@@ -28,8 +28,8 @@ final readonly class HtmlPatterns
     /** Elements whose content a browser does not show, or not always; their ends are noted, too. */
     public const INERT = ['template' => true];
 
-    /** Elements in which what comes first decides about what follows; their ends are noted, too. */
-    public const CHOOSING = ['picture' => true, 'object' => true];
+    /** Elements that decide about what stands in them; their ends are noted, too. */
+    public const CHOOSING = ['picture' => true, 'object' => true, 'frameset' => true];
 
     /** Elements in which the tokeniser follows other rules; their ends are noted, too. */
     public const FOREIGN = ['svg' => true, 'math' => true];
@@ -43,7 +43,7 @@ final readonly class HtmlPatterns
 
     /** Elements that seldom hold a reference: only those are looked at that have one of their telling attributes. */
     private const QUIET = [
-        'body' => true, 'table' => true, 'thead' => true, 'tbody' => true, 'tfoot' => true, 'tr' => true, 'td' => true,
+        'table' => true, 'thead' => true, 'tbody' => true, 'tfoot' => true, 'tr' => true, 'td' => true,
         'th' => true, 'col' => true, 'colgroup' => true, 'form' => true, 'button' => true, 'blockquote' => true,
         'q' => true, 'ins' => true, 'del' => true,
     ];
@@ -171,7 +171,7 @@ final readonly class HtmlPatterns
         ]);
         $this->walk = "~\\G(?:[^<]++|(?!<(?:img|a)[\\t\\n\\f\\r\\x20])(?:
               </?+(?:p|div|li|[uo]l|strong|em|b|i|br|span|h[1-6]|figcaption|figure|a|t(?:able|body|head|[dhr])
-                    |body|html|head|section|article|main|small)>
+                    |html|head|section|article|main|small)>
             | <title>[^<]*+</title>
             | </(?!(?:$noted)$end)[a-z][^\\t\\n\\f\\r\\x20/>]*+$attributes/?+>
             | <(?!(?:$named)$end)[a-z][^-\\t\\n\\f\\r\\x20/>]*+(?!-){$dull($lazyOrStyle)}/?+>

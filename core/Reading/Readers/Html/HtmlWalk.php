@@ -276,7 +276,7 @@ final class HtmlWalk
         $section = substr($tag, $length, -1);
         $values = $section === '' ? [] : $this->attributes($name, $section, $offset + $length, $offset);
         if ($name === 'base' && isset($values['href']) && $this->inert === 0) {
-            $this->found->base($values['href']);
+            $this->found->base($values['href'], $this->slice->outer($offset));
         } elseif ($name === 'source' && isset($values['srcset']) && ($this->open['picture'] ?? 0) > 0) {
             $this->hasSource = true;
         } elseif ($name === 'body') {
@@ -482,7 +482,9 @@ final class HtmlWalk
         return $this->inert > 0
             || ($element === 'img' && $attribute === 'src' && $this->hasSource)
             || ($element === 'object' && $attribute === 'data' && ($this->open['object'] ?? 0) > 1)
-            || ($element === 'body' && $attribute === 'background' && $this->hadBody);
+            || ($element === 'body' && $attribute === 'background' && $this->hadBody)
+            // A frame is one of a set, and a page with a body has none (13.2.6.4.7).
+            || ($element === 'frame' && (($this->open['frameset'] ?? 0) === 0 || $this->hadBody));
     }
 
     /** What the value of an attribute is that may be more than the one address that it is made for. */
