@@ -48,7 +48,8 @@ final class CssReader implements Reader
         | '.self::COMMENT.' | /
         | "(?:[^"\\\\\n\r\f]++|\\\\(?:\r\n|(?s:.)))*+(?:"|\z|(?=[\n\r\f]))
         | \'(?:[^\'\\\\\n\r\f]++|\\\\(?:\r\n|(?s:.)))*+(?:\'|\z|(?=[\n\r\f]))
-        | (?:[\d\#]'.self::NAME.'*+|@(?!(?:import|namespace)(?![\w\x80-\xFF-]))[\w\x80-\xFF-]*+(?!\\\\(?![\n\r\f]|\z)))
+        | (?:[\d\#]'.self::NAME.'*+|@(?!(?:import|namespace)(?![\w\x80-\xFF-]))[\w\x80-\xFF-]*+(?!\\\\(?![\n\r\f]|\z))
+            |@'.self::NAME.'{0,5}+(?!'.self::NAME.'))
         | \\\\(?=[\n\r\f]|\z)
         )*+
         (?: ('.self::NAME.'++)(\(?) | (@'.self::NAME.'++) )?+~ixS';
