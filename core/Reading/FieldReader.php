@@ -18,7 +18,7 @@ use Ylema\Reading\Readers\SrcsetReader;
 use Ylema\Reading\Readers\TextReader;
 use Ylema\Reading\Readers\TokenReader;
 use Ylema\Reading\Readers\WholeFieldReader;
-use Ylema\Reading\Readers\XmlReader;
+use Ylema\Reading\Readers\Xml\XmlReader;
 
 /**
  * The entry to this folder: the text of one field in, its references out.

@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use Ylema\Reading\ElementRule;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Notation;
 use Ylema\Reading\Readers\Markdown\Brackets;
@@ -101,6 +102,70 @@ it('reads xml', function (string $xml, array $found): void {
     'style at an element' => ['<svg><rect style="fill:url(/media/a.svg)"/></svg>', ['css url=/media/a.svg']],
     'a fragment' => ['<svg><use href="#a"/></svg>', []],
     'an empty element' => ['<loc/><loc></loc><loc>/media/a.jpg</loc>', ['loc=/media/a.jpg']],
+]);
+
+it('reads xml by its vocabularies', function (string $xml, array $found): void {
+    $rules = new Rules(mediaFolders: ['/media/'], elements: [
+        'imagedata' => ['fileref' => new ElementRule(Notation::Url, 'picture')],
+        'n:plate' => ['file' => new ElementRule(Notation::MediaId)],
+    ]);
+    $references = (new FieldReader())->read($xml, Notation::Xml, $rules)->references;
+    expect(array_map(static fn (Reference $r): string => "{$r->role} {$r->value} {$r->fetch->value}", $references))
+        ->toBe($found);
+})->with([
+    'another prefix for links' => [
+        '<svg xmlns:l="http://www.w3.org/1999/xlink"><image l:href="a.png"/></svg>',
+        ['image[xlink:href] a.png always'],
+    ],
+    'a prefix that is bound further in' => [
+        '<a><b xmlns:l=\'http://www.w3.org/1999/xlink\'><use l:href="a.svg"/></b><use l:href="no.svg"/></a>',
+        ['use[xlink:href] a.svg always'],
+    ],
+    'a prefix that is bound at an empty element' => [
+        '<a><use xmlns:l="http://www.w3.org/1999/xlink" l:href="a.svg"/><use l:href="no.svg"/></a>',
+        ['use[xlink:href] a.svg always'],
+    ],
+    'a prefix of another vocabulary' => ['<a xmlns:xlink="urn:x"><use xlink:href="no.svg"/></a>', []],
+    'both spellings' => ['<image href="a.png" xlink:href="b.png"/>', [
+        'image[href] a.png always',
+        'image[xlink:href] b.png on-condition',
+    ]],
+    'paint' => ['<g fill="url(a.svg#b)" stroke="red" mask="url(#c)"/>', ['css url a.svg#b on-condition']],
+    'a script in a drawing' => [
+        '<svg xmlns="http://www.w3.org/2000/svg"><script href="a.js">b("/media/c.png")</script><g onclick="d(\'/media/e.png\')"/></svg>',
+        ['script[href] a.js always', 'script /media/c.png on-condition', 'script /media/e.png on-condition'],
+    ],
+    'candidates and backgrounds' => ['<p srcset="a.png 1x, b.png 2x" background="c.png"/>', [
+        'p[srcset] a.png on-condition',
+        'p[srcset] b.png on-condition',
+        'p[background] c.png when-followed',
+    ]],
+    'a page' => [
+        '<html xmlns="http://www.w3.org/1999/xhtml"><link>no</link><link rel="icon" href="a.ico"/><td background="b.gif"/>'
+            .'<input src="no.png"/><p onclick="x(\'/media/c.png\')" data-d="/media/d.png"/></html>',
+        [
+            'link[href] a.ico always',
+            'td[background] b.gif always',
+            'script /media/c.png on-condition',
+            'p[data-d] /media/d.png on-condition',
+        ],
+    ],
+    'a page that does not say so' => ['<html><link>no</link><img src="a.png"/></html>', ['img[src] a.png always']],
+    'a page in a feed' => [
+        '<feed xmlns="http://www.w3.org/2005/Atom" xmlns:h="http://www.w3.org/1999/xhtml"><h:img srcset="a.png 2x"/>'
+            .'<h:link>no</h:link><link>b</link></feed>',
+        ['h:img[srcset] a.png on-condition', 'link b when-followed'],
+    ],
+    'by the field map' => ['<imagedata fileref="pix/a.png"/><d:imagedata fileref="b.png"/>', [
+        'picture pix/a.png on-condition',
+        'picture b.png on-condition',
+    ]],
+    'an id by the field map' => ['<n:plate file="12"/>', ['n:plate[file] 12 by-site']],
+    'what nobody says' => ['<plate file="/media/a.jpg" note="see /media/b.jpg"/><plate file="a.jpg"/>', [
+        'plate[file] /media/a.jpg on-condition',
+        'plate[note] /media/b.jpg when-followed',
+    ]],
+    'names of vocabularies' => ['<a xmlns="http://x.example/media/a.jpg" xmlns:b="http://x.example/b.png"/>', []],
 ]);
 
 it('says where xml is damaged, and keeps what came before', function (): void {
