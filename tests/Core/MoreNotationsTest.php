@@ -165,7 +165,7 @@ it('reads front matter in all the ways in which YAML writes a scalar', function 
         ->and($references[2]->value)
         ->toBe("/media/o'3.jpg")
         ->and($references[6]->path)
-        ->toBe('src')
+        ->toBe('map.src')
         ->and($references[16]->path)
         ->toBe('quoted key');
     // Each can be changed where it stands.

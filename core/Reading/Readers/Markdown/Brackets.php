@@ -25,13 +25,15 @@ final class Brackets
     public function opening(int $close): ?int
     {
         while ($this->at < $close) {
-            $this->at += strcspn($this->text, '[]\\', $this->at);
+            $this->at += strcspn($this->text, '[]\\'.Blocks::BOUNDARY, $this->at);
             if ($this->at >= $close) {
                 break;
             }
             match ($this->text[$this->at]) {
                 '\\' => $this->at++,
                 '[' => $this->open[] = $this->at,
+                // What is open in one stretch of words is closed in none of the next.
+                Blocks::BOUNDARY => $this->open = [],
                 default => array_pop($this->open),
             };
             $this->at++;
@@ -43,6 +45,12 @@ final class Brackets
         $this->at++;
 
         return array_pop($this->open);
+    }
+
+    /** Goes on behind the address of a link, whose brackets are none. */
+    public function skip(int $to): void
+    {
+        $this->at = max($this->at, $to);
     }
 
     /** Whether nothing is open, so that what comes can hold nothing of what was. */

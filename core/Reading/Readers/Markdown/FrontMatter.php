@@ -4,206 +4,78 @@ declare(strict_types=1);
 
 namespace Ylema\Reading\Readers\Markdown;
 
-use Ylema\Reading\Breaks;
 use Ylema\Reading\Collector;
-use Ylema\Reading\Decoding;
-use Ylema\Reading\Encoding\CodePoint;
 use Ylema\Reading\FieldReader;
-use Ylema\Reading\Layers\YamlScalar;
+use Ylema\Reading\Layers\Plain;
 use Ylema\Reading\Notation;
 use Ylema\Reading\Readers\StructuredValues;
 use Ylema\Reading\Rules;
 use Ylema\Reading\Slice;
 
 /**
- * The YAML before a Markdown text, read scalar by scalar (YAML 1.2.2): block and flow collections, plain and quoted
- * scalars of one line, and the lines of block scalars. Anchors, tags and comments are skipped; nothing is resolved.
+ * What stands before a Markdown text: YAML between lines of three dashes, TOML between lines of three plus signs, or a
+ * JSON object.
  *
  * @internal
  */
 final readonly class FrontMatter
 {
-    /** Indentation, list marks and a key; the rest of the line is the value (8.2). */
-    private const LINE = '~^([ \t]*)((?:-[ \t]+)*)(?:("(?:[^"\\\\\n]++|\\\\.)*+"|\'(?:[^\'\n]++|\'\')*+\'|[^\s"\'#&*!|>%@`\[\]{},:-][^\n#:]*?|[^\s"\'#\[\]{},]+?)[ \t]*:(?=[ \t\n]|$)[ \t]*)?((?:&\S+[ \t]+|![^\s]*[ \t]+)*)([^\n]*)$~mS';
+    private YamlMatter $yaml;
+
+    private TomlMatter $toml;
+
+    public function __construct(StructuredValues $values)
+    {
+        $this->yaml = new YamlMatter($values);
+        $this->toml = new TomlMatter($values);
+    }
 
     /**
-     * In a flow collection (7.4): 1 in double quotes, 2 in single ones, 3 plain, 4 a mark; a key is what a colon
-     * follows.
+     * @param  string  $text of the slice, with nothing but line feeds for ends of lines
+     * @return int where the text behind it begins
      */
-    private const FLOW = '~[ \t\n]*+(?:#[^\n]*+\n)?(?:"((?:[^"\\\\]++|\\\\.)*+)"|\'((?:[^\']++|\'\')*+)\'|((?!:[ '
-        .'\t\n,\[\]{}])[^\s,\[\]{}#&*!|>%@`"\'](?:[^,\[\]{}\n#:]++|:(?![ \t\n,\[\]{}])|(?<![ \t])#)*)|([\[\]{},:]))~AsS';
-
-    private const ESCAPES = [
-        'n' => "\n", 't' => "\t", 'r' => "\r", '0' => "\0", 'e' => "\x1B", 'a' => "\x07", 'b' => "\x08", 'f' => "\f",
-        'v' => "\x0B",
-    ];
-
-    public function __construct(private StructuredValues $values)
+    public function read(Slice $slice, string $text, Collector $found, Rules $rules, FieldReader $others): int
     {
-    }
-
-    /** @param  int  $start where the YAML begins in the slice */
-    public function read(
-        Slice $slice, string $yaml, int $start, Collector $found, Rules $rules, FieldReader $others,
-    ): void {
-        $at = 0;
-        while ($at < strlen($yaml) && preg_match(self::LINE, $yaml, $m, PREG_OFFSET_CAPTURE, $at) === 1) {
-            $at = $m[0][1] + strlen($m[0][0]) + 1;
-            $key = trim($m[3][0], " \t\"'");
-            [$value, $offset] = $m[5];
-            $first = $value[0] ?? '';
-            if ($first === '[' || $first === '{') {
-                $at = max($at, $this->flow($slice, $yaml, $offset, $start, $key, $found, $rules, $others));
-            } elseif ($first === '|' || $first === '>') {
-                $at = $this->block(
-                    $slice, $yaml, $at, strlen($m[1][0]) + strlen($m[2][0]), $start, $key, $found, $rules, $others,
-                );
-            } else {
-                $this->scalar($slice, $value, $start + $offset, $key, $found, $rules, $others);
-            }
+        if (preg_match('~(?:\xEF\xBB\xBF)?(---|\+\+\+|(?=\{\s*+["}]))[ \t]*+(?:\n|(?=\{))~A', $text, $m) !== 1) {
+            return 0;
         }
-    }
-
-    private function scalar(
-        Slice $slice, string $text, int $offset, string $key, Collector $found, Rules $rules, FieldReader $others,
-    ): void {
-        if (preg_match('~^(?:"((?:[^"\\\\]++|\\\\.)*+)"|\'((?:[^\']++|\'\')*+)\'|([^\s"\'#&*!|>%@`].*?))[ '
-            .'\t]*(?:(?:^|[ \t])\#.*)?\r?$~sS', $text, $m, PREG_OFFSET_CAPTURE) === 1) {
-            [$raw, $at, $quote] = self::spelt($m);
-            $this->value($slice, $raw, $offset + $at, $quote, $key, $found, $rules, $others);
+        $start = strlen($m[0]);
+        if ($m[1] === '') {
+            return $this->json($slice, $text, $start, $found, $rules, $others);
         }
+        $end = $m[1] === '---' ? '---|\.\.\.' : '\+\+\+';
+        // Line by line, whatever its size: it may hold all the texts of a page.
+        if (preg_match("~^(?:$end)[ \t]*+$~m", $text, $last, PREG_OFFSET_CAPTURE, $start) !== 1) {
+            $found->gaveUp($slice, $start);
+
+            return 0;
+        }
+        $inside = substr($text, $start, $last[0][1] - $start);
+        $m[1] === '---'
+            ? $this->yaml->read($slice, $inside, $start, $found, $rules, $others)
+            : $this->toml->read($slice, $inside, $start, $found, $rules, $others);
+
+        return min(strlen($text), $last[0][1] + strlen($last[0][0]) + 1);
     }
 
-    /** @return int behind the collection */
-    private function flow(
-        Slice $slice, string $yaml, int $at, int $start, string $key, Collector $found, Rules $rules,
-        FieldReader $others,
+    private function json(
+        Slice $slice, string $text, int $start, Collector $found, Rules $rules, FieldReader $others,
     ): int {
         $depth = 0;
-        /** @var array{string, int, string}|null $last a scalar of which it is not yet known whether it is a key */
-        $last = null;
-        do {
-            if (preg_match(self::FLOW, $yaml, $m, PREG_OFFSET_CAPTURE, $at) !== 1) {
+        for ($at = $start; preg_match('~"(?:[^"\\\\]++|\\\\.)*+"|[{}]~s', $text, $m, PREG_OFFSET_CAPTURE, $at) === 1;) {
+            $at = $m[0][1] + strlen($m[0][0]);
+            $depth += $m[0][0] === '{' ? 1 : ($m[0][0] === '}' ? -1 : 0);
+            if ($depth === 0) {
                 break;
             }
-            $at += strlen($m[0][0]);
-            if (! isset($m[4])) {
-                $last = self::spelt($m);
-
-                continue;
-            }
-            if ($last !== null && $m[4][0] === ':') {
-                $key = $last[0];
-            } elseif ($last !== null) {
-                $this->value($slice, $last[0], $start + $last[1], $last[2], $key, $found, $rules, $others);
-            }
-            $last = null;
-            $depth += match ($m[4][0]) {
-                '[', '{' => 1,
-                ']', '}' => -1,
-                default => 0,
-            };
-        } while ($depth > 0);
+        }
+        $json = substr($slice->text, $start, $at - $start);
+        if ($depth !== 0 || json_decode($json) === null) {
+            return 0;
+        }
+        $inner = $slice->inner($json, $start, null, new Plain(Notation::Markdown));
+        $others->into($inner, Notation::Json, $found, $rules);
 
         return $at;
-    }
-
-    /** @return int behind the lines that are indented further than the key */
-    private function block(
-        Slice $slice, string $yaml, int $at, int $indent, int $start, string $key, Collector $found, Rules $rules,
-        FieldReader $others,
-    ): int {
-        preg_match('~(?:[ \t]{'.($indent + 1).',}[^\n]*(?:\n|\z)|[ \t]*\r?\n)*+~A', $yaml, $m, 0, $at);
-        $text = $m[0] ?? '';
-        if (trim($text) !== '') {
-            [$value, $breaks] = self::dedented($text, $start + $at);
-            $inner = $slice->inner($value, $start + $at, $breaks, new YamlScalar('|'), $key === '' ? null : $key);
-            $lines = preg_split('~\n+~', trim($value)) ?: [];
-            $areAddresses = array_filter($lines, $rules->looksLikeAddress(...)) === $lines;
-            if ($rules->pathRule($key) === null && ($areAddresses || str_contains($value, ']('))) {
-                // Lines that are nothing but addresses, or words with links and images in them.
-                $others->into($inner, $areAddresses ? Notation::Addresses : Notation::Markdown, $found, $rules);
-            } else {
-                $this->values->read($inner, $found, $rules, $others);
-            }
-        }
-
-        return $at + strlen($text);
-    }
-
-    /**
-     * The lines of a block without the blanks that all of them begin with (YAML 1.2.2, 8.1.1.1).
-     *
-     * @return array{string, Breaks|null}
-     */
-    private static function dedented(string $raw, int $start): array
-    {
-        preg_match_all('~^[ \t]*(?=[^\s])~m', $raw, $indents);
-        $indent = min([PHP_INT_MAX, ...array_map(strlen(...), $indents[0])]);
-        $decoding = new Decoding($raw, $start);
-        preg_match_all('~^[ \t]++~m', $raw, $m, PREG_OFFSET_CAPTURE);
-        foreach ($m[0] as [$blanks, $at]) {
-            $decoding->replace($at, min($indent, strlen($blanks)), '');
-        }
-
-        return $decoding->done();
-    }
-
-    /**
-     * @param  array<int|string, array{string, int}>  $m groups 1 in double quotes, 2 in single ones, 3 plain
-     * @return array{string, int, string} what stands there, where, and the quote
-     */
-    private static function spelt(array $m): array
-    {
-        [$group, $quote] = match (true) {
-            isset($m[3]) => [3, ''],
-            isset($m[2]) => [2, "'"],
-            default => [1, '"'],
-        };
-        [$raw, $at] = $m[$group] ?? ['', 0];
-
-        return [$quote === '' ? rtrim($raw, " \t") : $raw, $at, $quote];
-    }
-
-    private function value(
-        Slice $slice, string $raw, int $offset, string $quote, string $key, Collector $found, Rules $rules,
-        FieldReader $others,
-    ): void {
-        if ($raw !== '') {
-            [$text, $breaks] = self::decode($raw, $offset, $quote);
-            $this->values->read(
-                $slice->inner($text, $offset, $breaks, new YamlScalar($quote), $key === '' ? null : $key), $found,
-                $rules, $others,
-            );
-        }
-    }
-
-    /** @return array{string, Breaks|null} */
-    private static function decode(string $raw, int $start, string $quote): array
-    {
-        $decoding = new Decoding($raw, $start);
-        if ($quote === "'") {
-            for ($at = strpos($raw, "''"); $at !== false; $at = strpos($raw, "''", $at + 2)) {
-                $decoding->replace($at, 2, "'");
-            }
-        } elseif ($quote === '"') {
-            for ($at = strpos($raw, '\\'); $at !== false; $at = strpos($raw, '\\', $at)) {
-                // 5.7: named escapes, and code points in two, four or eight hexadecimal digits.
-                preg_match(
-                    '~\\\\(?:x([0-9a-fA-F]{2})|u([0-9a-fA-F]{4})|U([0-9a-fA-F]{8})|.|$)~s', substr($raw, $at, 10), $m,
-                );
-                $whole = $m[0] ?? '\\';
-                $hex = ($m[1] ?? '').($m[2] ?? '').($m[3] ?? '');
-                $decoding->replace(
-                    $at, strlen($whole),
-                    $hex !== ''
-                        ? CodePoint::character((int) hexdec($hex))
-                        : (self::ESCAPES[$whole[1] ?? ''] ?? ($whole[1] ?? '')),
-                );
-                $at += strlen($whole);
-            }
-        }
-
-        return $decoding->done();
     }
 }

@@ -27,7 +27,16 @@ final readonly class MarkdownReader implements Reader
     private const DESTINATION = '(?:<((?:[^<>\\\\\n]++|\\\\.)*+)>'
         .'|((?!<)(?:[^\s()\\\\\x00-\x1F]++|\\\\.|(?<balanced>\((?:[^\s()\\\\\x00-\x1F]++|\\\\.|(?&balanced))*+\)))++))';
 
-    private const TITLE = '(?:"(?:[^"\\\\]++|\\\\.)*+"|\'(?:[^\'\\\\]++|\\\\.)*+\'|\((?:[^()\\\\]++|\\\\.)*+\))';
+    private const TITLE = '(?:"(?:[^"\\\\\x1E]++|\\\\.)*+"|\'(?:[^\'\\\\\x1E]++|\\\\.)*+\''
+        .'|\((?:[^()\\\\\x1E]++|\\\\.)*+\))';
+
+    /** A definition begins a stretch of words, or follows another (4.7); its title may be on a line of its own. */
+    private const DEFINITION = '~(?:\A|(?<=\x1E)|\G(?<!\A)\n)'.self::CONTAINERS
+        .'\[(?!\^)(?=[^\]]*\S)(?:[^\[\]\\\\\x1E]++|\\\\.)++\]:[ \t]*+\n?[ \t]*+'.self::DESTINATION
+        .'(?:[ \t]*+\n?[ \t]*+(?<=\s)'.self::TITLE.'(?=[ \t]*+(?:[\n\x1E]|\z)))?+[ \t]*+(?=[\n\x1E]|\z)~S';
+
+    private const INLINE = '~\]\([ \t]*+(?:\n[ \t]*+)?+'.self::DESTINATION.'(?:[ \t\n]++'.self::TITLE.')?+'
+        .self::SIZE.'[ \t\n]*+\)~S';
 
     /** The size that several programs take behind an address: `=300x200`, `=300x`, `=x200`, `=50%`. */
     private const SIZE = '(?:[ \t\n]++=(?:\d++%?(?:x\d*+%?)?|x\d++%?)(?:[ \t\n]++'.self::TITLE.')?)?+';
@@ -40,19 +49,18 @@ final readonly class MarkdownReader implements Reader
      * destination in angle brackets, 2 a code span, 4 an autolink's address, 5 a tag, comment or the like; else a run
      * of backticks that opens nothing.
      */
-    private const TIGHT = '~(\\\\[!-/:-@\[-`{-\~]|\](?:\([ \t\n]*+|:[ \t]*+\n?[ \t]*+)<(?:[^<>\\\\\n]++|\\\\.)*+>(?=[ '
-        .'\t\n)]|$))|((?<!`)(`++)(?!`)(?:(?!\n[ \t]*\n).)*?(?<!`)\3(?!`))|<([a-z][a-z0-9+.-]{1,31}:[^\s<>\x00-\x1F]*+)>'
-        .'|(<[a-z][a-z0-9-]*+(?:\s++[a-z_:][a-z0-9_.:-]*+(?:\s*+=\s*+(?:[^\s"\'=<>`]++|\'[^\']*+\'|"[^"]*+"))?+)*+\s*+'
-        .'/?+>|</[a-z][a-z0-9-]*+\s*+>|<!--(?:-?>|.*?-->)|<\?.*?\?>|<![a-z][^>]*+>|<!\[CDATA\[.*?\]\]>)|`++~isS';
+    private const TIGHT = '~(\\\\[!-/:-@\[-`{-\~]|\](?:\([ \t]*+(?:\n[ \t]*+)?+'.self::ANGLED.'(?:[ \t\n]++'.self::TITLE.')?+'
+        .'[ \t\n]*+(?=\))|:[ \t]*+\n?[ \t]*+'.self::ANGLED.'(?=[ \t\n\x1E]|\z)))|((?<!`)(`++)(?!`)[^\x1E]*?(?<!`)\3(?!`))'
+        .'|<([a-z][a-z0-9+.-]{1,31}:[^\s<>\x00-\x1F]*+)>'
+        .'|(<[a-z][a-z0-9-]*+(?:\s++[a-z_:][a-z0-9_.:-]*+(?:\s*+=\s*+(?:[^\s"\'=<>`]++|\'[^\'\x1E]*+\'|"[^"\x1E]*+"))?+)*+\s*+'
+        .'/?+>|</[a-z][a-z0-9-]*+\s*+>|<!--(?:-?>|[^\x1E]*?-->)|<\?[^\x1E]*?\?>|<![a-z][^>\x1E]*+>'
+        .'|<!\[CDATA\[[^\x1E]*?\]\]>)|`++~isS';
 
-    /** Blocks of markup that no inline rule touches (4.6, kinds 1, 2 and 6). */
-    private const BLOCKS = '~^ {0,3}(?:<(script|pre|style|textarea)(?=[\s>]).*?(?:</\1>[^\n]*|\z)|<!--.*?'
-        .'(?:-->[^\n]*|\z)|</?(?:address|article|aside|base|basefont|blockquote|body|caption|center|col'
-        .'|colgroup|dd|details|dialog|dir|div|dl|dt|fieldset|figcaption|figure|footer|form|frame|frameset|h[1-6]'
-        .'|head|header|hr|html|iframe|legend|li|link|main|menu|menuitem|nav|noframes|ol|optgroup|option|p|param|search'
-        .'|section|summary|table|tbody|td|tfoot|th|thead|title|tr|track|ul)(?=[\s>]|/>|$)(?:(?!\n[ \t]*\n).)*+)~msiS';
+    private const ANGLED = '<(?:[^<>\\\\\n\x1E]++|\\\\.)*+>';
 
     private FrontMatter $frontMatter;
+
+    private Embedded $embedded;
 
     private MarkdownDestination $angled;
 
@@ -63,37 +71,47 @@ final readonly class MarkdownReader implements Reader
         $this->angled = new MarkdownDestination(true);
         $this->bare = new MarkdownDestination(false);
         $this->frontMatter = new FrontMatter(new StructuredValues);
+        $this->embedded = new Embedded;
     }
 
     public function read(Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
     {
         // An end of a line is a line feed, a carriage return, or both (2.1); as many bytes, so that places stay.
-        $text = strtr($slice->text, ["\r\n" => " \n", "\r" => "\n"]);
-        $body = 0;
-        if (preg_match('~^(?:\xEF\xBB\xBF)?---[ \t]*\r?\n(.*?\n)(?:---|\.\.\.)[ '
-            .'\t]*(?:\r?\n|$)~s', $text, $front, PREG_OFFSET_CAPTURE) === 1) {
-            $this->frontMatter->read($slice, $front[1][0], $front[1][1], $found, $rules, $others);
-            $body = strlen($front[0][0]);
-        }
-        [$plain, $markup, $automatic] = $this->layers(self::blank([substr($text, 0, $body)]).substr($text, $body));
-        // Inline: from "](" to ")"; whether "![" or "[" opened it is found by walking back over balanced brackets.
-        $inline = self::each(
-            '~\]\([ \t\n]*+'.self::DESTINATION.'(?:[ \t\n]++'.self::TITLE.')?+'.self::SIZE.'[ \t\n]*+\)~S', $plain,
+        $text = strtr($slice->text, ["\r\n" => " \n", "\r" => "\n", Blocks::BOUNDARY => ' ']);
+        $body = $this->frontMatter->read($slice, $text, $found, $rules, $others);
+        [$plain, $markup, $automatic, $open] = $this->layers(
+            $body === 0 ? $text : self::blank([substr($text, 0, $body)]).substr($text, $body),
         );
-        foreach ($this->innermost($plain, $inline) as [$m, $image]) {
+        $components = $this->embedded->read($slice, $open, $found, $rules, $others);
+        // Inline: from "](" to ")"; whether "![" or "[" opened it is found by walking back over balanced brackets.
+        $words = [];
+        foreach ($this->innermost($plain, self::each(self::INLINE, $plain, 2)) as [$m, $image, $from]) {
+            if ($image) {
+                $words[] = [$from, $m[0][1]];
+            }
             $this->destination(
                 $slice, $m[1], $m[2], $image ? 'image' : 'link', $image ? Fetch::Always : Fetch::WhenFollowed, $found,
             );
         }
-        foreach (self::each('~^'.self::CONTAINERS.'\[(?!\^)(?=[^\]]*\S)(?:[^\[\]\\\\]++|\\\\.)++\]:[ '
-            .'\t]*+\n?[ \t]*+'.self::DESTINATION.'(?=(?:[ \t]*\n?[ \t]*(?<=\s)'.self::TITLE
-                .')?[ \t]*$)~mS', $plain) as $m) {
+        // A definition begins a stretch of words, or follows another (4.7).
+        foreach (self::each(self::DEFINITION, $plain) as $m) {
             $this->destination($slice, $m[1], $m[2], 'reference definition', Fetch::OnCondition, $found);
         }
-        foreach ($automatic as [$value, $offset]) {
+        // What an image's text holds is only words (6.4).
+        foreach (self::outside($automatic, $words) as [$value, $offset]) {
             $found->add(
                 $slice, $offset, strlen($value), $value, Names::Address, 'autolink', Fetch::WhenFollowed, $this->angled,
             );
+        }
+        $blanks = [];
+        foreach ($components as [$from, $length]) {
+            $blanks[] = [$from, str_repeat(' ', $length)];
+        }
+        $markup = self::replaced($markup, $blanks);
+        foreach ($words as [$from, $to]) {
+            if (trim(substr($markup, $from, $to - $from)) !== '') {
+                $markup = substr_replace($markup, str_repeat(' ', $to - $from), $from, $to - $from);
+            }
         }
         $others->into($slice->blanked($markup), Notation::Html, $found, $rules->withoutTokens());
     }
@@ -128,17 +146,22 @@ final readonly class MarkdownReader implements Reader
      * words (6.3, 6.4).
      *
      * @param  iterable<array<array-key, array{string|null, int}>>  $matches in the order of their ends
-     * @return Generator<array{array<array-key, array{string|null, int}>, bool}> each with whether it is an image
+     * @return Generator<array{array<array-key, array{string|null, int}>, bool, int}> each with whether it is an image, and
+     *      where it opens
      */
     private function innermost(string $plain, iterable $matches): Generator
     {
         $kept = [];
+        $end = 0;
         $brackets = new Brackets($plain);
         foreach ($matches as $m) {
-            $open = $brackets->opening($m[0][1]);
+            // One that begins in the address of another is none.
+            $open = $m[0][1] < $end ? null : $brackets->opening($m[0][1]);
             if ($open === null) {
                 continue;
             }
+            $end = $m[0][1] + strlen((string) $m[0][0]);
+            $brackets->skip($end);
             $image = $open > 0 && $plain[$open - 1] === '!' && ($open < 2 || $plain[$open - 2] !== '\\');
             $holdsLink = false;
             for ($last = count($kept) - 1; $last >= 0 && $kept[$last][2] > $open; $last--) {
@@ -159,51 +182,89 @@ final readonly class MarkdownReader implements Reader
     }
 
     /**
+     * @param  list<array{string, int}>  $places value and offset, rising
+     * @param  list<array{int, int}>  $stretches from and to
+     * @return iterable<array{string, int}>
+     */
+    private static function outside(array $places, array $stretches): iterable
+    {
+        usort($stretches, static fn (array $a, array $b): int => $a[0] <=> $b[0]);
+        $n = $to = 0;
+        foreach ($places as [$value, $offset]) {
+            for (; isset($stretches[$n]) && $stretches[$n][0] < $offset; $n++) {
+                $to = max($to, $stretches[$n][1]);
+            }
+            if ($offset >= $to) {
+                yield [$value, $offset];
+            }
+        }
+    }
+
+    /**
      * All matches one by one, so that a long text does not fill the memory with them.
      *
+     * @param  int  $step bytes from one to where the next may begin; 0 for behind it
      * @return Generator<array<array-key, array{string|null, int}>>
      */
-    private static function each(string $pattern, string $text): Generator
+    private static function each(string $pattern, string $text, int $step = 0): Generator
     {
         $at = 0;
         while (preg_match($pattern, $text, $m, PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL, $at) === 1) {
-            $at = $m[0][1] + max(1, strlen((string) $m[0][0]));
+            $at = $m[0][1] + max(1, $step === 0 ? strlen((string) $m[0][0]) : $step);
             yield $m;
         }
     }
 
     /**
-     * The text in two layers of its own length: one without code and markup, for links, and one with nothing but
-     * markup.
+     * The text in layers of its own length: its words without code and markup, for links; nothing but its markup; and
+     * all but code, for what programs put in.
      *
-     * @return array{string, string, list<array{string, int}>} and the autolinks with their places
+     * @return array{string, string, list<array{string, int}>, string} the third are the autolinks with their places
      */
     private function layers(string $text): array
     {
-        $text = CodeBlocks::blanked($text);
-        preg_match_all(self::BLOCKS, $text, $blocks, PREG_OFFSET_CAPTURE);
-        $tags = array_map(static fn (array $block): array => [$block[1], $block[0]], $blocks[0]);
-        $plain = self::replaced(
-            $text, array_map(static fn (array $tag): array => [$tag[0], self::blank([$tag[1]])], $tags),
-        );
-        $automatic = $parts = [];
-        foreach (self::each(self::TIGHT, $plain) as $m) {
+        [$plain, $markup] = Blocks::of($text);
+        $automatic = $parts = $tags = $spans = [];
+        $at = $seen = 0;
+        $isOpen = false;
+        while (preg_match(self::TIGHT, $plain, $m, PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL, $at) === 1) {
+            $between = substr($plain, $seen, $m[0][1] - $seen);
+            $boundary = strrpos($between, Blocks::BOUNDARY);
+            $isOpen = strpos($between, '[', (int) $boundary) !== false || ($isOpen && $boundary === false);
+            $seen = $m[0][1];
+            // What looks like the address of a link is none where no bracket is open.
+            $at = ($m[1][0][0] ?? '') === ']' && ! $isOpen ? $seen + 1 : $seen + strlen((string) $m[0][0]);
             if ($m[1][0] !== null || ($m[2][0] === null && $m[4][0] === null && $m[5][0] === null)) {
                 continue;
             }
             // Something that is no space must stay, or the words before and behind would meet.
-            $parts[] = [$m[0][1], preg_replace('~[^\n]~', "\x01", (string) $m[0][0]) ?? ''];
+            $part = preg_replace('~[^\n]~', "\x01", (string) $m[0][0]) ?? '';
+            $parts[] = [$m[0][1], $part];
             if ($m[5][0] !== null) {
                 $tags[] = [$m[5][1], $m[5][0]];
             } elseif ($m[4][0] !== null && preg_match('~^https?:~i', $m[4][0]) === 1) {
                 $automatic[] = [$m[4][0], $m[4][1]];
+            } elseif ($m[2][0] !== null) {
+                $spans[] = [$m[0][1], $part];
             }
         }
+        $words = self::replaced($plain, $spans);
+        // Each line is one of both, and blank in the other.
+        $open = preg_match('~\S~', $markup) === 1 ? self::overlaid($words, $markup) : $words;
 
-        // No tag stands in a block, so places never meet.
-        usort($tags, static fn (array $a, array $b): int => $a[0] <=> $b[0]);
+        return [self::replaced($plain, $parts), self::replaced($markup, $tags), $automatic, $open];
+    }
 
-        return [self::replaced($plain, $parts), self::replaced(self::blank([$text]), $tags), $automatic];
+    private static function overlaid(string $words, string $markup): string
+    {
+        $out = '';
+        foreach (explode("\n", $markup) as $line) {
+            $at = strlen($out);
+            $out .= trim($line) === '' ? substr($words, $at, strlen($line)) : $line;
+            $out .= substr($words, strlen($out), 1);
+        }
+
+        return $out;
     }
 
     /** @param  list<array{int, string}>  $parts rising offsets, and what shall stand there instead */

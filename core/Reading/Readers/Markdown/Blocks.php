@@ -5,21 +5,26 @@ declare(strict_types=1);
 namespace Ylema\Reading\Readers\Markdown;
 
 /**
- * Where code stands in Markdown, fenced or indented, also in quotes and lists: line by line, as CommonMark's first
- * phase does (0.31.2, appendix "A parsing strategy"). What is code is blanked out; every other byte stays where it is.
+ * The blocks of a Markdown text, also in quotes and lists: line by line, as CommonMark's first phase does (0.31.2,
+ * appendix "A parsing strategy"). Code, fenced or indented, is blanked out; markup is told from words; and between the
+ * stretches of words that inline rules take each by itself, the end of the line is another sign. Every byte stays where
+ * it is.
  *
  * @internal
  */
-final class CodeBlocks
+final class Blocks
 {
-    /** Without any of this at the beginning of a line there is no code; most texts have none. */
-    private const ANY = '~^[ \t>0-9.)*+-]*+(?:(?<=[ \t]{4})|(?<=\t)|`{3}|\~{3})~mS';
+    /** Stands for the end of a line behind which another stretch of words begins. */
+    public const BOUNDARY = "\x1E";
+
+    /** A line of words as nearly all are: it begins with a letter, and goes on with what the line before began. */
+    private const WORDS = '~^[A-Za-z\x80-\xFF]~';
 
     /** More quotes and lists in each other than this are damage, and each line would have to look for all of them. */
     private const DEEPEST = 100;
 
     /** What interrupts a paragraph (5.1 and 4.8). */
-    private const BEGINS = '~\G(?:>|\#{1,6}(?:[ \t]|$)|`{3}|\~{3}|[-+*][ \t]+\S|1[.)][ \t]+\S|<[a-z/!?])~iS';
+    private const BEGINS = '~\G(?:>|\#{1,6}(?:[ \t]|$)|`{3}|\~{3}|[-+*][ \t]+\S|1[.)][ \t]+\S|<(?:[!?]|/?(?:script|pre|style|textarea)\b))~iS';
 
     private const BREAK = '~\G(?:(?:\*[ \t]*+){3,}|(?:-[ \t]*+){3,}|(?:_[ \t]*+){3,})$~D';
 
@@ -44,6 +49,12 @@ final class CodeBlocks
         .'(?:[ \t]*+=[ \t]*+(?:[^\s"\'=<>`]++|\'[^\']*+\'|"[^"]*+"))?+)*+[ \t]*+/?'
         .'|/[a-z][a-z0-9-]*+[ \t]*+)>[ \t]*$~iDS';
 
+    /** Definitions and nothing else, roughly (4.7). */
+    private const DEFINITIONS = '~^(?:[ \t>]*+\[[^\[\]]++\]:[ \t]*+\n?[ \t]*+\S++(?:\s++(?:"[^"]*+"|\'[^\']*+\'|\([^()]*+\)))?+[ \t]*+(?:\n|$))++$~D';
+
+    /** More of a paragraph is not looked at for definitions. */
+    private const LONGEST = 4096;
+
     private const BLANK = '~\G[ \t]*$~D';
 
     /** @var list<int> what the line stands in: 0 a quote, else the column at which a list item's content begins */
@@ -57,6 +68,9 @@ final class CodeBlocks
 
     private bool $inParagraph = false;
 
+    /** The lines of a paragraph that begins like a definition. */
+    private ?string $beginning = null;
+
     /** Whether the line before began an item and left it empty; a blank line ends it then (5.2). */
     private bool $isEmptyItem = false;
 
@@ -67,21 +81,47 @@ final class CodeBlocks
     /** Of `at`, with tabs to the next multiple of four (2.2). */
     private int $column = 0;
 
-    /** @param  string  $text with nothing but line feeds for ends of lines */
-    public static function blanked(string $text): string
+    /** Whether the line is one of markup. */
+    private bool $isMarkup = false;
+
+    /** Whether the words of the line go on with those of the line before. */
+    private bool $goesOn = false;
+
+    /**
+     * @param  string  $text with nothing but line feeds for ends of lines
+     * @return array{string, string} of the length of the text: its words, without code and markup, and its markup
+     */
+    public static function of(string $text): array
     {
-        if (preg_match(self::ANY, $text) !== 1) {
-            return $text;
-        }
         $blocks = new self();
-        $out = '';
+        $words = $markup = '';
         foreach (explode("\n", $text) as $n => $line) {
+            if ($n > 0) {
+                $markup .= "\n";
+            }
+            $length = strlen($line);
+            if ($blocks->inParagraph && $blocks->containers === [] && preg_match(self::WORDS, $line) === 1) {
+                // Nothing that begins a block begins with a letter.
+                $words .= ($n > 0 ? "\n" : '').$line;
+                $markup .= str_repeat(' ', $length);
+
+                continue;
+            }
             $from = $blocks->code($line);
-            $out .= ($n === 0 ? '' : "\n")
-                .($from === null ? $line : substr($line, 0, $from).str_repeat(' ', strlen($line) - $from));
+            $words .= $n === 0 ? '' : ($blocks->goesOn ? "\n" : self::BOUNDARY);
+            if ($from !== null) {
+                $words .= substr($line, 0, $from).str_repeat(' ', $length - $from);
+                $markup .= str_repeat(' ', $length);
+            } elseif ($blocks->isMarkup) {
+                $words .= str_repeat(' ', $length);
+                $markup .= str_repeat(' ', min($length, $blocks->at)).substr($line, $blocks->at);
+            } else {
+                $words .= $line;
+                $markup .= str_repeat(' ', $length);
+            }
         }
 
-        return $out;
+        return [$words, $markup];
     }
 
     private function __construct()
@@ -93,6 +133,7 @@ final class CodeBlocks
     {
         $this->line = $line;
         $this->at = $this->column = 0;
+        $this->isMarkup = $this->goesOn = false;
         $held = $this->held();
         $isBlank = $this->isBlank();
         if ($isBlank && $this->isEmptyItem && $held === count($this->containers)) {
@@ -111,6 +152,7 @@ final class CodeBlocks
             return $this->inFence();
         }
         if ($this->markup !== null) {
+            $this->isMarkup = true;
             $this->markup = preg_match($this->markup, $line, $m, 0, $this->at) === 1 ? null : $this->markup;
 
             return null;
@@ -157,6 +199,7 @@ final class CodeBlocks
         $at = $this->at + strspn($this->line, " \t", $this->at);
 
         return preg_match(self::BEGINS, $this->line, $m, 0, $at) === 1
+            || preg_match(self::BLOCK, $this->line, $m, 0, $at) === 1
             || preg_match(self::BREAK, $this->line, $m, 0, $at) === 1;
     }
 
@@ -172,6 +215,8 @@ final class CodeBlocks
             }
             if ($indent > 3) {
                 // An indented line cannot interrupt a paragraph (4.4).
+                $this->goesOn = $this->inParagraph;
+
                 return $this->inParagraph ? null : $this->at;
             }
             $at = $this->at + strspn($this->line, " \t", $this->at);
@@ -215,6 +260,15 @@ final class CodeBlocks
 
     private function leaf(int $at): ?int
     {
+        $inParagraph = $this->inParagraph;
+        if ($inParagraph && $this->isUnderline($at)) {
+            // Of a paragraph of nothing but definitions nothing is left to be a heading (4.3).
+            $this->inParagraph = $this->beginning !== null
+                && preg_match(self::DEFINITIONS, $this->beginning) === 1
+                && $this->line[$at] === '=';
+
+            return null;
+        }
         if (preg_match('~\G(?:(`{3,})[^`]*+|(\~{3,}).*+)$~D', $this->line, $m, 0, $at) === 1) {
             $mark = $m[2] ?? $m[1];
             $this->fence = [$mark[0], strlen($mark), count($this->containers)];
@@ -226,6 +280,7 @@ final class CodeBlocks
             if (preg_match($begin, $this->line, $m, 0, $at) === 1) {
                 $this->markup = preg_match($end, $this->line, $m, 0, $at + strlen($m[0])) === 1 ? null : $end;
                 $this->inParagraph = false;
+                $this->isMarkup = true;
 
                 return null;
             }
@@ -236,14 +291,28 @@ final class CodeBlocks
         ) {
             $this->markup = self::BLANK;
             $this->inParagraph = false;
+            $this->isMarkup = true;
 
             return null;
         }
-        // A heading or a break is all there is of it; anything else goes on.
+        // A heading or a break is all there is of it, as is what underlines one (4.3); anything else goes on.
         $this->inParagraph = preg_match('~\G\#{1,6}(?:[ \t]|$)~D', $this->line, $m, 0, $at) !== 1
             && preg_match(self::BREAK, $this->line, $m, 0, $at) !== 1;
+        $this->goesOn = $inParagraph && $this->inParagraph;
+        $isDefinition = $this->inParagraph && ! $inParagraph && $this->line[$at] === '[';
+        $goesOn = $this->goesOn && strlen($this->beginning ?? '') < self::LONGEST;
+        $this->beginning = match (true) {
+            $isDefinition => $this->line,
+            $goesOn && $this->beginning !== null => "$this->beginning\n$this->line",
+            default => null,
+        };
 
         return null;
+    }
+
+    private function isUnderline(int $at): bool
+    {
+        return preg_match('~\G(?:=+|-+)[ \t]*$~D', $this->line, $m, 0, $at) === 1;
     }
 
     private function inFence(): int
