@@ -262,6 +262,22 @@ final class Collector
         return true;
     }
 
+    /**
+     * Where a reader stands, for restore(), should it be cut off.
+     *
+     * @return array{int, int, Surroundings, int}
+     */
+    public function mark(): array
+    {
+        return [$this->conditions, $this->documents, $this->surroundings, $this->anchor];
+    }
+
+    /** @param  array{int, int, Surroundings, int}  $mark */
+    public function restore(array $mark): void
+    {
+        [$this->conditions, $this->documents, $this->surroundings, $this->anchor] = $mark;
+    }
+
     public function reading(): Reading
     {
         $references = $this->references;

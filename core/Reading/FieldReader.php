@@ -120,7 +120,16 @@ final class FieldReader
             $slice = $decoded;
         }
         $before = count($found->references);
-        $this->reader($notation)->read($slice, $found, $rules, $this);
+        $mark = $found->mark();
+        try {
+            $this->reader($notation)->read($slice, $found, $rules, $this);
+        } catch (PatternGaveUp $e) {
+            $found->restore($mark);
+            $found->problem(
+                $slice->outer(0),
+                "Part of this text is too long or too tangled to read ({$e->getMessage()}); it was not read to its end.",
+            );
+        }
         // Tokens are expanded by the site before a browser sees the markup, so they count wherever they stand.
         if ($rules->haveTokens() && in_array($notation, [Notation::Html, Notation::Markdown, Notation::Text], true)) {
             $this->tokens->read($slice, $found, $rules, $this);

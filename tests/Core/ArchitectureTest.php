@@ -2,6 +2,16 @@
 
 declare(strict_types=1);
 
+use PhpParser\Node;
+use PhpParser\Node\Expr\FuncCall;
+use PhpParser\Node\Expr\MethodCall;
+use PhpParser\Node\Expr\StaticCall;
+use PhpParser\Node\Identifier;
+use PhpParser\Node\Name;
+use PhpParser\Node\Stmt\ClassMethod;
+use PhpParser\NodeFinder;
+use PhpParser\ParserFactory;
+
 /** Namespaces of a framework, of the application, of the stand-ins, and of parsers of others. */
 const STRANGERS = ['Illuminate', 'App', 'Standin', 'Laravel', 'Symfony', 'GuzzleHttp', 'League', 'Psr', 'Carbon'];
 
@@ -228,4 +238,59 @@ it('keeps its lines short enough to be read side by side', function (): void {
         }
     }
     expect($long)->toBe([]);
+});
+
+/**
+ * Methods of readers that search without asking whether PCRE gave up, each with the reason why it cannot, or why it does
+ * not matter there.
+ */
+const NEVER_GIVES_UP = [
+    'one value, at most a few kilobytes' => [
+        'ScriptType::notation', 'XmlReader::free', 'Pieces::whole', 'Pieces::isWhole', 'StructuredValues::ofLinkedData',
+        'TextReader::isMoreThanOne', 'HtmlWalk::free', 'HtmlWalk::refresh', 'Embedded::value', 'SerializedReader::join',
+        'ForeignContent::endsAt', 'Charset::called',
+    ],
+    'one escape or one word at a place' => [
+        'XmlReader::decode', 'Pieces::unescape', 'JsonReader::decode', 'YamlMatter::decode', 'TomlMatter::decode',
+        'RawTextEnd::next',
+    ],
+    'one line, which Blocks::of() asks about' => [
+        'Blocks::code', 'Blocks::startsBlock', 'Blocks::item', 'Blocks::leaf', 'Blocks::isUnderline',
+    ],
+    'whatever is not plain is read the long way' => ['SrcsetReader::plain', 'SrcsetReader::descriptorsParse'],
+    'a replacement of single characters' => ['MarkdownReader::blank', 'CssReader::isUnconditional'],
+    'a test of the encoding' => ['LegacyDecoder::isNeeded', 'LegacyDecoder::layer', 'Charset::declared'],
+];
+
+it('asks behind every search of a reader whether PCRE gave up', function (): void {
+    $parser = (new ParserFactory())->createForHostVersion();
+    $finder = new NodeFinder();
+    $searches = static fn (Node $node): bool => $node instanceof FuncCall
+        && $node->name instanceof Name
+        && preg_match('~^preg_(?!quote|last_error)~', $node->name->toString()) === 1;
+    $asks = static fn (Node $node): bool => ($node instanceof MethodCall
+        && $node->name instanceof Identifier
+        && $node->name->name === 'gaveUp')
+        || ($node instanceof FuncCall
+            && $node->name instanceof Name
+            && str_starts_with($node->name->toString(), 'preg_last_error'))
+        || ($node instanceof StaticCall && $node->class instanceof Name && $node->class->getLast() === 'PatternGaveUp');
+    $silent = $known = [];
+    foreach (['Readers', 'Encoding'] as $folder) {
+        $files = new RecursiveDirectoryIterator(__DIR__."/../../core/Reading/$folder", FilesystemIterator::SKIP_DOTS);
+        foreach (new RecursiveIteratorIterator($files) as $file) {
+            $tree = $parser->parse((string) file_get_contents((string) $file)) ?? [];
+            foreach ($finder->findInstanceOf($tree, ClassMethod::class) as $method) {
+                $name = basename((string) $file, '.php')."::{$method->name->name}";
+                if ($finder->findFirst([$method], $searches) === null || $finder->findFirst([$method], $asks) !== null) {
+                    continue;
+                }
+                in_array($name, array_merge(...array_values(NEVER_GIVES_UP)), true)
+                    ? ($known[] = $name)
+                    : ($silent[] = $name);
+            }
+        }
+    }
+    // What is listed and not there any more would excuse another of that name.
+    expect($silent)->toBe([])->and(array_values(array_diff(array_merge(...array_values(NEVER_GIVES_UP)), $known)))->toBe([]);
 });

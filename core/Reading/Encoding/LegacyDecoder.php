@@ -9,6 +9,7 @@ use Ylema\Reading\Decoding;
 use Ylema\Reading\Layer;
 use Ylema\Reading\Layers\EncodedText;
 use Ylema\Reading\Layers\LegacyText;
+use Ylema\Reading\PatternGaveUp;
 use Ylema\Reading\Slice;
 
 /**
@@ -29,7 +30,13 @@ final class LegacyDecoder
     public static function isNeeded(string $text): bool
     {
         // PCRE checks twice as fast as mb_check_encoding().
-        return preg_match('//u', $text) !== 1;
+        if (preg_match('//u', $text) === 1) {
+            return false;
+        }
+        // That is no search that gave up, and whoever asks next shall not take it for one.
+        preg_match('~~', '');
+
+        return true;
     }
 
     /**
@@ -77,6 +84,8 @@ final class LegacyDecoder
             $decoding->replace($m[0][1], strlen($m[0][0]), $charset->decode($m[0][0]));
         }
 
+        PatternGaveUp::check();
+
         return [...$decoding->done(), new EncodedText($charset)];
     }
 
@@ -94,6 +103,7 @@ final class LegacyDecoder
             $at += strlen((string) $m[0]);
             $decoding->replace($at - 1, 1, CodePoint::character(Windows1252::point(ord((string) $m[2]))));
         }
+        PatternGaveUp::check();
         $mixed = $mixed || preg_match('~[\x80-\xFF]~', $text, $m, 0, $at) === 1;
 
         return [...$decoding->done(), new LegacyText($mixed)];

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ylema\Reading\Layers;
 
+use Ylema\Reading\CannotEncode;
 use Ylema\Reading\Layer;
 use Ylema\Reading\Notation;
 
@@ -29,6 +30,6 @@ final readonly class CssUrl implements Layer
 
             // Control characters and white space are only safe as code points; the space ends the escape.
             return $byte <= 0x20 || $byte === 0x7F ? sprintf('\\%x ', $byte) : '\\'.$match[0];
-        }, $value) ?? $value;
+        }, $value) ?? throw CannotEncode::tooLong($value);
     }
 }

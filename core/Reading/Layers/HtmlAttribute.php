@@ -28,7 +28,7 @@ final readonly class HtmlAttribute implements Layer
         }
         // Only an ampersand that a browser would take for a character reference needs one itself (13.2.5.72–73);
         // at the very end it might meet letters that follow in the same attribute.
-        $value = preg_replace('~&(?=[A-Za-z0-9#]|$)~', '&amp;', $value) ?? $value;
+        $value = preg_replace('~&(?=[A-Za-z0-9#]|$)~', '&amp;', $value) ?? throw CannotEncode::tooLong($value);
         // Markup turns a bare carriage return into a line feed before it is tokenised (13.2.3.5).
         $value = str_replace("\r", '&#13;', $value);
 

@@ -28,7 +28,7 @@ final readonly class MarkdownDestination implements Layer
         // A backslash or an ampersand that would be read as an escape must be one.
         $value = preg_replace(
             ['~\\\\(?=[!-/:-@\[-`{-\~]|$)~', '~&(?=[#A-Za-z])~'], ['\\\\\\\\', '\\\\&'], $value,
-        ) ?? $value;
+        ) ?? throw CannotEncode::tooLong($value);
         if ($this->inAngles) {
             return strtr($value, ['<' => '\\<', '>' => '\\>']);
         }

@@ -86,7 +86,7 @@ final readonly class ThroughScript implements Layer
 
     public function encode(string $value): string
     {
-        $bare = preg_replace('~^(?:[a-z][a-z0-9+.-]*:)?//[^/?#]*~i', '', $value) ?? $value;
+        $bare = preg_replace('~^(?:[a-z][a-z0-9+.-]*:)?//[^/?#]*~i', '', $value) ?? throw CannotEncode::tooLong($value);
         if (! str_starts_with($bare, $this->folder)) {
             throw CannotEncode::in(
                 'an address of '.strtok($this->before, '?'),

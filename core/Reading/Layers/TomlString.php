@@ -30,7 +30,7 @@ final readonly class TomlString implements Layer
                     ? '\\'.$m[0]
                     : sprintf('\\u%04X', ord($m[0])),
                 $value,
-            ) ?? $value;
+            ) ?? throw CannotEncode::tooLong($value);
         }
         if (preg_match("~['\\x00-\\x1F\\x7F]~", $value) === 1) {
             throw CannotEncode::in('a literal string of TOML', $value, 'no character is escaped there');

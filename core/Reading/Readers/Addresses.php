@@ -11,6 +11,7 @@ use Ylema\Reading\Layers\PathBelow;
 use Ylema\Reading\Layers\Plain;
 use Ylema\Reading\Names;
 use Ylema\Reading\Notation;
+use Ylema\Reading\PatternGaveUp;
 use Ylema\Reading\Reader;
 use Ylema\Reading\Rules;
 use Ylema\Reading\Slice;
@@ -42,14 +43,16 @@ final readonly class Addresses implements Reader
             return null;
         }
         $first = ltrim($value)[0] ?? '';
-
-        return match (true) {
+        $notation = match (true) {
             ($first === '{' || $first === '[') && json_decode($value) !== null => Notation::Json,
             stripos($value, 'url(') !== false => Notation::Css,
             preg_match(self::CANDIDATES, $value) === 1 => Notation::Srcset,
             preg_match(self::LIST[self::separators($value)], trim($value)) === 1 => Notation::Addresses,
             default => null,
         };
+        PatternGaveUp::check();
+
+        return $notation;
     }
 
     /** Semicolons separate where nothing else does, for an address may hold one. */

@@ -14,6 +14,7 @@ use Ylema\Reading\Layers\CssUrl;
 use Ylema\Reading\Layers\HtmlAttribute;
 use Ylema\Reading\Layers\XmlText;
 use Ylema\Reading\Names;
+use Ylema\Reading\PatternGaveUp;
 use Ylema\Reading\Reader;
 use Ylema\Reading\Rules;
 use Ylema\Reading\Slice;
@@ -196,7 +197,7 @@ final class CssReader implements Reader
                 return $m[3] ?? '';
             },
             $token,
-        ) ?? $token;
+        ) ?? throw new PatternGaveUp(preg_last_error_msg());
     }
 
     /**
@@ -214,6 +215,8 @@ final class CssReader implements Reader
             return $at;
         }
         if (preg_match(self::ADDRESS, $slice->text, $m, PREG_OFFSET_CAPTURE, $at) !== 1) {
+            PatternGaveUp::check();
+
             // A bare address with a quote or a parenthesis inside hides all up to its end (4.3.14); a broken string
             // does not.
             return $name === 'url' && preg_match(self::REMNANTS, $slice->text, $m, 0, $at) === 1
@@ -251,6 +254,8 @@ final class CssReader implements Reader
             }
         }
 
+        PatternGaveUp::check();
+
         return $at;
     }
 
@@ -258,6 +263,8 @@ final class CssReader implements Reader
     private function import(Slice $slice, int $at, Collector $found, bool $mayImport): int
     {
         if (preg_match(self::IMPORT, $slice->text, $m, PREG_OFFSET_CAPTURE, $at) !== 1) {
+            PatternGaveUp::check();
+
             return $at;
         }
         $behind = $at + strlen($m[0][0]);

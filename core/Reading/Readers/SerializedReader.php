@@ -9,6 +9,7 @@ use Ylema\Reading\FieldReader;
 use Ylema\Reading\Layers\BareNumber;
 use Ylema\Reading\Layers\SerializedString;
 use Ylema\Reading\Notation;
+use Ylema\Reading\PatternGaveUp;
 use Ylema\Reading\Reader;
 use Ylema\Reading\Rules;
 use Ylema\Reading\Slice;
@@ -64,6 +65,7 @@ final readonly class SerializedReader implements Reader
             $last = count($open) - 1;
             $isKey = $last >= 0 && $open[$last][2];
             if (preg_match('~(?:([sS]):(\d{1,10}):"|i:([+-]?\d+);|([bdrR]):[^;]{1,40};|N;|a:(\d{1,10}):\{|O:(\d{1,10}):"[^"]{0,255}":(\d{1,10}):\{|E:\d{1,10}:"[^"]*";|C:\d{1,10}:"[^"]{0,255}":(\d{1,10}):\{)~A', $text, $m, PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL, $at) !== 1) {
+                PatternGaveUp::check();
                 $found->problem($slice->outer($at), 'The serialized data is damaged here; what follows was not read.');
 
                 return;

@@ -8,6 +8,7 @@ use Ylema\Reading\Collector;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\HtmlRoles;
 use Ylema\Reading\Notation;
+use Ylema\Reading\PatternGaveUp;
 use Ylema\Reading\Rules;
 use Ylema\Reading\Slice;
 
@@ -96,8 +97,7 @@ final readonly class StructuredValues
     public static function guess(string $text, Rules $rules): ?Notation
     {
         $value = trim($text);
-
-        return match (true) {
+        $notation = match (true) {
             preg_match('~^(?:[aO]:\d+:|s:\d+:")~', $text) === 1 => Notation::PhpSerialized,
             preg_match('~^(?:\{\s*+["}]|\[\s*+[\[{"\d\]-])~', $value) === 1 && self::isJson($value) => Notation::Json,
             ($value[0] ?? '') !== '<' && preg_match(self::MARKDOWN, $value) === 1 => Notation::Markdown,
@@ -107,6 +107,9 @@ final readonly class StructuredValues
             $rules->haveTokens() || TextReader::isTelling($value, $rules) => Notation::Text,
             default => null,
         };
+        PatternGaveUp::check();
+
+        return $notation;
     }
 
     /** What begins with an address is one, several, or a sentence. */

@@ -11,6 +11,7 @@ use Ylema\Reading\FieldReader;
 use Ylema\Reading\Layers\Plain;
 use Ylema\Reading\Names;
 use Ylema\Reading\Notation;
+use Ylema\Reading\PatternGaveUp;
 use Ylema\Reading\Reader;
 use Ylema\Reading\Rules;
 use Ylema\Reading\Slice;
@@ -91,6 +92,7 @@ final readonly class TextReader implements Reader
             }
             $at = $end;
         }
+        PatternGaveUp::check();
     }
 
     private static function beginnings(Rules $rules): string

@@ -11,6 +11,7 @@ use Ylema\Reading\Layers\PathBelow;
 use Ylema\Reading\Layers\Plain;
 use Ylema\Reading\Names;
 use Ylema\Reading\Notation;
+use Ylema\Reading\PatternGaveUp;
 use Ylema\Reading\Reader;
 use Ylema\Reading\Rules;
 use Ylema\Reading\Slice;
@@ -48,9 +49,8 @@ final readonly class WholeFieldReader implements Reader
             // Around the keys of an array, PostgreSQL writes braces, and quotes where it must.
             default => ['~[^\s,;{}"]+~', Names::Record, new Plain(Notation::RecordKey, '~^[^\s,;{}"]+$~D')],
         };
-        if (preg_match_all($pattern, $slice->text, $matches, PREG_OFFSET_CAPTURE) === false) {
-            return;
-        }
+        preg_match_all($pattern, $slice->text, $matches, PREG_OFFSET_CAPTURE);
+        PatternGaveUp::check();
         foreach ($matches[0] as [$text, $offset]) {
             $below = $rules->below === null || $names !== Names::Address
                 ? null
@@ -71,6 +71,7 @@ final readonly class WholeFieldReader implements Reader
             // One number or word alone, so that neither is taken for the end of a longer one.
             $pattern = '~(?<![^\s,;|{}"])'.preg_quote((string) $before, '~').'(?<key>[^\s,;|{}"]+)~';
             preg_match_all($pattern, $slice->text, $matches, PREG_SET_ORDER | PREG_OFFSET_CAPTURE);
+            PatternGaveUp::check();
             $names = $target === null ? Names::MediaItem : Names::Record;
             $layer = new Plain($target === null ? Notation::MediaId : Notation::RecordKey, '~^[^\s,;|{}"]+$~D');
             foreach ($matches as $match) {

@@ -8,6 +8,7 @@ use Ylema\Reading\Breaks;
 use Ylema\Reading\Decoding;
 use Ylema\Reading\Encoding\CodePoint;
 use Ylema\Reading\Encoding\Windows1252;
+use Ylema\Reading\PatternGaveUp;
 
 /**
  * Character references in an attribute value (HTML Standard, 13.2.5.72–80).
@@ -35,6 +36,7 @@ final class CharacterReferences
         $pattern = '~&(?:#[xX]([0-9a-fA-F]+);?|#([0-9]+);?|([a-zA-Z][a-zA-Z0-9]*;)|('.self::BARE
             .')(?![=a-zA-Z0-9]))|(\r\n?)|(\x00)~';
         preg_match_all($pattern, $raw, $matches, PREG_SET_ORDER | PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL);
+        PatternGaveUp::check();
         $decoding = new Decoding($raw, $start);
         foreach ($matches as $m) {
             [$whole, $offset] = $m[0];

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ylema\Reading\Readers\Html;
 
+use Ylema\Reading\PatternGaveUp;
+
 /**
  * Whether a place in markup stands in SVG or MathML, where CDATA sections exist, no element's content is raw text and
  * html's elements are none (HTML Standard, 13.2.6.5).
@@ -80,6 +82,7 @@ final class ForeignContent
                 self::TAGS, substr($text, $this->checked, $offset - $this->checked), $tags,
                 PREG_SET_ORDER | PREG_OFFSET_CAPTURE,
             );
+            PatternGaveUp::check();
             foreach ($tags as $tag) {
                 $name = strtolower($tag['name'][0]);
                 if ($tag['slash'][0] === '' || $name === 'p' || $name === 'br') {
@@ -114,6 +117,7 @@ final class ForeignContent
         // bare is not looked at again: sections may follow each other by the thousand.
         $since = substr($text, $this->bare, max(0, $offset - $this->bare));
         $isBare = preg_match('~<(?!(?:'.self::VOID.')[\t\n\f\r />])[a-z]~i', $since) !== 1;
+        PatternGaveUp::check();
         $this->bare = $isBare ? $offset : null;
 
         return $isBare;

@@ -300,6 +300,7 @@ final class HtmlWalk
         // Every match begins where the one before ended, so places follow from lengths and need not be captured.
         $isOwn = str_contains($element, '-');
         preg_match_all($isOwn ? HtmlPatterns::ANY_ATTRIBUTE : $this->patterns->attribute, $section, $matches);
+        $this->found->gaveUp($this->slice, $start);
         $values = $places = [];
         $end = $start;
         foreach ($matches[0] as $i => $whole) {
@@ -541,6 +542,7 @@ final class HtmlWalk
                 substr($this->text, $at, $end - $at), $parts,
                 PREG_SET_ORDER | PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL,
             );
+            $this->found->gaveUp($this->slice, $at);
             foreach ($parts as $part) {
                 $isSection = $part[1][0] !== null;
                 [$raw, $offset] = $isSection ? $part[1] : ($part[2] ?? [null, -1]);

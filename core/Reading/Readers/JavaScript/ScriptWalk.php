@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Reading\Readers\JavaScript;
 
 use Ylema\Reading\Collector;
+use Ylema\Reading\PatternGaveUp;
 use Ylema\Reading\Slice;
 
 /**
@@ -145,6 +146,7 @@ final class ScriptWalk
             $this->open[] = $joined = new Joined;
         }
         preg_match(self::TEMPLATE, $this->slice->text, $m, 0, $this->at);
+        PatternGaveUp::check();
         $joined?->piece($m[1] ?? '', $this->at, '`');
         $this->at += strlen($m[0] ?? '');
         $mark = $m[2] ?? '';

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ylema\Reading\Readers\Markdown;
 
+use Ylema\Reading\PatternGaveUp;
+
 /**
  * The blocks of a Markdown text, also in quotes and lists: line by line, as CommonMark's first phase does (0.31.2,
  * appendix "A parsing strategy"). Code, fenced or indented, is blanked out; markup is told from words; and between the
@@ -108,6 +110,7 @@ final class Blocks
                 continue;
             }
             $from = $blocks->code($line);
+            PatternGaveUp::check();
             $words .= $n === 0 ? '' : ($blocks->goesOn ? "\n" : self::BOUNDARY);
             if ($from !== null) {
                 $words .= substr($line, 0, $from).str_repeat(' ', $length - $from);

@@ -11,6 +11,7 @@ use Ylema\Reading\HtmlRoles;
 use Ylema\Reading\Layers\Plain;
 use Ylema\Reading\Layers\TokenText;
 use Ylema\Reading\Notation;
+use Ylema\Reading\PatternGaveUp;
 use Ylema\Reading\Readers\StructuredValues;
 use Ylema\Reading\Readers\TextReader;
 use Ylema\Reading\Rules;
@@ -55,6 +56,7 @@ final readonly class Embedded
         }
         if (preg_match(self::IMPORT, $text) === 1) {
             preg_match_all(self::IMPORT, $text, $imports, PREG_SET_ORDER | PREG_OFFSET_CAPTURE);
+            PatternGaveUp::check();
             foreach ($imports as [, , [$value, $at]]) {
                 $this->value($slice, $value, $at, TokenText::attribute('"'), 'import', true, $found, $rules, $others);
             }

@@ -8,6 +8,7 @@ use Ylema\Reading\Collector;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Layers\Plain;
 use Ylema\Reading\Notation;
+use Ylema\Reading\PatternGaveUp;
 use Ylema\Reading\Readers\StructuredValues;
 use Ylema\Reading\Rules;
 use Ylema\Reading\Slice;
@@ -69,6 +70,7 @@ final readonly class FrontMatter
                 break;
             }
         }
+        PatternGaveUp::check();
         $json = substr($slice->text, $start, $at - $start);
         if ($depth !== 0 || json_decode($json) === null) {
             return 0;

@@ -11,6 +11,7 @@ use Ylema\Reading\FieldReader;
 use Ylema\Reading\Layers\MarkdownDestination;
 use Ylema\Reading\Names;
 use Ylema\Reading\Notation;
+use Ylema\Reading\PatternGaveUp;
 use Ylema\Reading\Reader;
 use Ylema\Reading\Readers\StructuredValues;
 use Ylema\Reading\Rules;
@@ -135,7 +136,7 @@ final readonly class MarkdownReader implements Reader
                 $m[0], ENT_QUOTES | ENT_HTML5,
             ),
             $raw,
-        ) ?? $raw;
+        ) ?? throw new PatternGaveUp(preg_last_error_msg());
         $found->add(
             $slice, $offset, strlen($raw), $value, Names::Address, $role, $fetch, $angled ? $this->angled : $this->bare,
         );
@@ -213,6 +214,7 @@ final readonly class MarkdownReader implements Reader
             $at = $m[0][1] + max(1, $step === 0 ? strlen((string) $m[0][0]) : $step);
             yield $m;
         }
+        PatternGaveUp::check();
     }
 
     /**
@@ -248,6 +250,7 @@ final readonly class MarkdownReader implements Reader
                 $spans[] = [$m[0][1], $part];
             }
         }
+        PatternGaveUp::check();
         $words = self::replaced($plain, $spans);
         // Each line is one of both, and blank in the other.
         $open = preg_match('~\S~', $markup) === 1 ? self::overlaid($words, $markup) : $words;

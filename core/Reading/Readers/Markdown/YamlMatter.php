@@ -11,6 +11,7 @@ use Ylema\Reading\Encoding\CodePoint;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Layers\YamlScalar;
 use Ylema\Reading\Notation;
+use Ylema\Reading\PatternGaveUp;
 use Ylema\Reading\Readers\StructuredValues;
 use Ylema\Reading\Rules;
 use Ylema\Reading\Slice;
@@ -69,6 +70,7 @@ final readonly class YamlMatter
                 $this->scalar($slice, $value, $start + $offset, $key, $found, $rules, $others);
             }
         }
+        PatternGaveUp::check();
     }
 
     /**
@@ -110,6 +112,7 @@ final readonly class YamlMatter
             [$raw, $at, $quote] = self::spelt($m);
             $this->value($slice, $raw, $offset + $at, $quote, $key, $found, $rules, $others);
         }
+        PatternGaveUp::check();
     }
 
     /** @return int behind the collection */
@@ -123,6 +126,7 @@ final readonly class YamlMatter
         $last = null;
         do {
             if (preg_match(self::FLOW, $yaml, $m, PREG_OFFSET_CAPTURE, $at) !== 1) {
+                PatternGaveUp::check();
                 break;
             }
             $at += strlen($m[0][0]);
@@ -153,6 +157,7 @@ final readonly class YamlMatter
         FieldReader $others,
     ): int {
         preg_match('~(?:[ \t]{'.($indent + 1).',}[^\n]*(?:\n|\z)|[ \t]*\r?\n)*+~A', $yaml, $m, 0, $at);
+        PatternGaveUp::check();
         $text = $m[0] ?? '';
         if (trim($text) !== '') {
             [$value, $breaks] = self::dedented($text, $start + $at);
@@ -181,6 +186,7 @@ final readonly class YamlMatter
         $indent = min([PHP_INT_MAX, ...array_map(strlen(...), $indents[0])]);
         $decoding = new Decoding($raw, $start);
         preg_match_all('~^[ \t]++~m', $raw, $m, PREG_OFFSET_CAPTURE);
+        PatternGaveUp::check();
         foreach ($m[0] as [$blanks, $at]) {
             $decoding->replace($at, min($indent, strlen($blanks)), '');
         }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ylema\Reading\Readers\Xml;
 
+use Ylema\Reading\PatternGaveUp;
+
 /**
  * Which prefix stands for which vocabulary, where the walk is (Namespaces in XML 1.0, 6). Only those vocabularies count
  * whose names mean something to a browser; without a declaration the usual prefixes keep their meaning, for fragments.
@@ -37,6 +39,7 @@ final class Prefixes
         $found = [];
         $declares = str_contains($attributes, 'xmlns')
             && preg_match_all(self::DECLARATION, $attributes, $found, PREG_SET_ORDER | PREG_UNMATCHED_AS_NULL) > 0;
+        PatternGaveUp::check();
         if (! $isEmpty || $declares) {
             $this->depth++;
         }
