@@ -13,6 +13,7 @@ use Ylema\Addresses\RenditionNames;
 use Ylema\Addresses\Url;
 use Ylema\Reading\CommentRule;
 use Ylema\Reading\ElementRule;
+use Ylema\Reading\Encoding\Charset;
 use Ylema\Reading\Layers\ThroughScript;
 use Ylema\Reading\Notation;
 use Ylema\Reading\Rules;
@@ -27,6 +28,7 @@ final readonly class FieldMap
         'version',
         'media',
         'files',
+        'encoding',
         'lazy',
         'elements',
         'tokens',
@@ -67,6 +69,7 @@ final readonly class FieldMap
      * @param  array<string, KindMap>  $kinds
      * @param  array{table: string, from: string, to: string, code: string|null}|null  $redirects the site's own table
      *       of redirects and its columns
+     * @param  string|null  $encoding in which the site gives its pages out, where that is not UTF-8
      * @param  list<string>|null  $code patterns of the files of the site's own code; null where nobody said
      */
     private function __construct(
@@ -84,6 +87,7 @@ final readonly class FieldMap
         public array $kinds,
         public ?array $redirects,
         public ?array $code,
+        public ?string $encoding,
         private MapLines $lines,
     ) {
     }
@@ -133,8 +137,20 @@ final readonly class FieldMap
             $kinds,
             self::redirects($root),
             $root->has('code') ? $root->texts('code') : null,
+            self::encoding($root),
             $lines,
         );
+    }
+
+    /** @throws FieldMapError */
+    private static function encoding(MapNode $root): ?string
+    {
+        $label = $root->text('encoding');
+        if ($label !== null && Charset::called($label) === null) {
+            throw $root->wrong('encoding', "no browser knows an encoding \"$label\"; write one such as windows-1252.");
+        }
+
+        return $label;
     }
 
     /**
@@ -166,6 +182,7 @@ final readonly class FieldMap
                 array_map(static fn (string $pattern): string => $root.$pattern, array_keys($this->scripts)),
                 array_map(static fn (string $folder): string => $root.$folder, array_values($this->scripts)),
             ),
+            encoding: $this->encoding,
         );
     }
 

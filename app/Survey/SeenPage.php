@@ -10,6 +10,7 @@ use Ylema\Addresses\Place;
 use Ylema\Addresses\Resolver;
 use Ylema\Addresses\Url;
 use Ylema\Net\Mention;
+use Ylema\Reading\Encoding\Charset;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Notation;
 use Ylema\Reading\Reference;
@@ -40,13 +41,14 @@ final readonly class SeenPage
     }
 
     /**
+     * @param  string|null  $type what it was sent as
      * @return array{array<string, array{string, string|null, string}>, list<string>, bool, list<Mention>} url → whole
      *       address, path below the root where it is the site's, and role; the style sheets of the page that are the
      *       site's; whether there was more than is counted; and of markup, what names files in a way that is not read
      */
-    public function read(string $body, string $address, Notation $notation): array
+    public function read(string $body, string $address, Notation $notation, ?string $type = null): array
     {
-        $reading = $this->reader->read($body, $notation, $this->rules);
+        $reading = $this->reader->read($body, $notation, $this->rules, Charset::labelIn($type));
         $own = Url::parse($address);
         $base = $reading->base === null ? $own : Url::parse($reading->base, $own) ?? $own;
         $media = $sheets = [];

@@ -221,6 +221,7 @@ final class Surveyor
                 (string) $visit->response?->getBody(),
                 $visit->address() ?? $address,
                 Notation::Html,
+                $visit->header('Content-Type'),
             );
             $seen[$id] = ($seen[$id] ?? []) + $media;
             $named[$id] = [...$named[$id] ?? [], ...$mentions];
@@ -361,6 +362,7 @@ final class Surveyor
                                 (string) $visit->response?->getBody(),
                                 $visit->address() ?? $unknown[$i],
                                 Notation::Css,
+                                $visit->header('Content-Type'),
                             )[0],
                         );
                 $tally->add('sheets');

@@ -7,11 +7,10 @@ namespace Ylema\Change;
 use Ylema\Reading\Around\Markup;
 use Ylema\Reading\CannotEncode;
 use Ylema\Reading\Encoding\Charset;
-use Ylema\Reading\Encoding\LegacyDecoder;
 use Ylema\Reading\FieldReader;
+use Ylema\Reading\Layer;
 use Ylema\Reading\Layers\EncodedText;
 use Ylema\Reading\Layers\HtmlAttribute;
-use Ylema\Reading\Layers\LegacyText;
 use Ylema\Reading\Layers\SerializedString;
 use Ylema\Reading\Layers\SrcsetCandidate;
 use Ylema\Reading\Names;
@@ -56,6 +55,11 @@ final readonly class Rewriter
         $changes = array_values(
             array_filter($changes, static fn (array $change): bool => ! self::isWithin($change[0], $stretches)),
         );
+        foreach ($changes as $i => [$reference, $value]) {
+            if ($reference->names === Names::Address && preg_match('~[\x80-\xFF]~', $value) === 1) {
+                $changes[$i][1] = self::inCharset(Charset::of($text, $notation, $rules->encoding), $value);
+            }
+        }
         foreach ($stretches as $stretch) {
             $changes[] = [$stretch, ''];
         }
@@ -73,11 +77,13 @@ final readonly class Rewriter
             $isDecoded = preg_match('~[\x80-\xFF]~', $value) !== 1;
             for ($i = count($reference->layers) - 1; $i >= 0; $i--) {
                 $layer = $reference->layers[$i];
-                $isDecoded = $isDecoded || $layer instanceof LegacyText || $layer instanceof EncodedText;
+                $isDecoded = $isDecoded || $layer instanceof EncodedText;
                 if ($layer instanceof SerializedString) {
-                    // Its bytes are counted as they will stand there.
-                    $encoded = $isDecoded ? $encoded : self::inEncodingOf($text, $notation, $encoded);
-                    $isDecoded = true;
+                    // Where nothing else is around it, its bytes are counted as they will stand there.
+                    if (! $isDecoded && self::areCounted(array_slice($reference->layers, 0, $i))) {
+                        $encoded = self::inEncodingOf($text, $notation, $rules, $encoded);
+                        $isDecoded = true;
+                    }
                     $id = spl_object_id($layer);
                     $enclosing = array_values(
                         array_filter(
@@ -93,7 +99,7 @@ final readonly class Rewriter
             $edits[] = new Edit(
                 $reference->start,
                 $reference->raw(),
-                $isDecoded ? $encoded : self::inEncodingOf($text, $notation, $encoded),
+                $isDecoded ? $encoded : self::inEncodingOf($text, $notation, $rules, $encoded),
                 $reference,
             );
         }
@@ -159,13 +165,36 @@ final readonly class Rewriter
         return false;
     }
 
+    /** An address is the same with its bytes in percent signs, which every encoding has (RFC 3987, 3.1). */
+    private static function inCharset(Charset $charset, string $value): string
+    {
+        return implode('', array_map(
+            static fn (string $one): string => strlen($one) === 1 || $charset->encode($one) !== null
+                ? $one
+                : rawurlencode($one),
+            mb_str_split($value, 1, 'UTF-8'),
+        ));
+    }
+
+    /** @param  list<Layer>  $layers */
+    private static function areCounted(array $layers): bool
+    {
+        foreach ($layers as $layer) {
+            if (! $layer instanceof SerializedString) {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
     /**
      * A text whose references are all ASCII was read without asking for its encoding; what is written there must be in
      * it.
      */
-    private static function inEncodingOf(string $text, Notation $notation, string $encoded): string
+    private static function inEncodingOf(string $text, Notation $notation, Rules $rules, string $encoded): string
     {
-        return LegacyDecoder::layer($text, Charset::declared($text, $notation))?->encode($encoded) ?? $encoded;
+        return Charset::of($text, $notation, $rules->encoding)->layer()->encode($encoded);
     }
 
     /**

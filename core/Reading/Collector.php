@@ -8,6 +8,7 @@ use Ylema\Reading\Around\Document;
 use Ylema\Reading\Around\Surroundings;
 use Ylema\Reading\Encoding\Charset;
 use Ylema\Reading\Layers\OwnScheme;
+use Ylema\Reading\Layers\SerializedString;
 use Ylema\Reading\Layers\ThroughScript;
 
 /**
@@ -19,6 +20,9 @@ final class Collector
 {
     /** What a maintainer reads of one field; whoever breaks a text on purpose breaks it a thousand times. */
     private const MOST_PROBLEMS = 25;
+
+    /** Bytes of an address that is no text. */
+    private const LONGEST = 65_536;
 
     /** @var list<Reference> in the order in which they were found; html adds its commonest ones without a call */
     public array $references = [];
@@ -49,16 +53,10 @@ final class Collector
     /** @var list<Layer> */
     private array $lastLayers = [];
 
-    /**
-     * @param  bool  $isLegacy whether the text is not UTF-8 and is to be read in another encoding
-     * @param  Charset|null  $charset the one that it says
-     */
-    public function __construct(
-        string $outermost,
-        public readonly bool $isLegacy = false,
-        public readonly ?Charset $charset = null,
-    ) {
-        $this->document = new Document($outermost);
+    /** @param  Charset|null  $charset in which the text is to be decoded; null where it is UTF-8, and none is broken */
+    public function __construct(string $outermost, public readonly ?Charset $charset = null)
+    {
+        $this->document = new Document($outermost, $charset);
         $this->surroundings = $this->document;
     }
 
@@ -136,6 +134,13 @@ final class Collector
         ?string $descriptor = null,
         ?Surroundings $surroundings = null,
     ): void {
+        $layers = $layer === null ? $slice->layers : $this->layers($slice, $layer);
+        if ($this->charset !== null && ! $slice->decoded) {
+            if ($this->isNoText($slice, $start, $value)) {
+                return;
+            }
+            [$value, $layers] = $this->decoded($this->charset, $value, $layers);
+        }
         $from = $slice->outer($start);
         $to = $slice->base === null ? $slice->outer($start + $length) : $from + $length;
         $this->references[] = new Reference(
@@ -144,7 +149,7 @@ final class Collector
             $value,
             $role,
             $this->conditions > 0 && $fetch === Fetch::Always ? Fetch::OnCondition : $fetch,
-            $layer === null ? $slice->layers : $this->layers($slice, $layer),
+            $layers,
             $surroundings ?? $this->surroundings,
             $this->anchor,
             $slice->path,
@@ -172,6 +177,13 @@ final class Collector
         ?string $descriptor = null,
     ): void {
         $length = strlen($value);
+        $lengths = $slice->counted ? $slice->lengthsOf($start, $start + $length) : [];
+        if ($this->charset !== null && ! $slice->decoded) {
+            if ($this->isNoText($slice, $start, $value)) {
+                return;
+            }
+            [$value, $layers] = $this->decoded($this->charset, $value, $layers);
+        }
         if ($slice->base === null) {
             $from = $slice->outer($start);
             $length = $slice->outer($start + $length) - $from;
@@ -192,8 +204,40 @@ final class Collector
             $anchor,
             $slice->path,
             $descriptor,
-            lengths: $slice->counted ? $slice->lengthsOf($start, $start + strlen($value)) : [],
+            lengths: $lengths,
         );
+    }
+
+    /** Whether what should be an address is as long as a file, and not of ASCII. */
+    private function isNoText(Slice $slice, int $start, string $value): bool
+    {
+        $isNone = strlen($value) > self::LONGEST && preg_match('~[\x80-\xFF]~', $value) === 1;
+        if ($isNone) {
+            $this->problem($slice->outer($start), 'These bytes are no text, and no address; they were not read.');
+        }
+
+        return $isNone;
+    }
+
+    /**
+     * A value that stands in text which was walked in its own bytes.
+     *
+     * @param  list<Layer>  $layers
+     * @return array{string, list<Layer>}
+     */
+    private function decoded(Charset $charset, string $value, array $layers): array
+    {
+        if (preg_match('~[\x80-\xFF]~', $value) !== 1) {
+            return [$value, $layers];
+        }
+        // Strings of serialized text count the bytes as they are.
+        $counted = 0;
+        while (($layers[$counted] ?? null) instanceof SerializedString) {
+            $counted++;
+        }
+        array_splice($layers, $counted, 0, [$charset->layer()]);
+
+        return [$charset->text($value), $layers];
     }
 
     /**
@@ -280,6 +324,9 @@ final class Collector
 
     public function reading(): Reading
     {
+        if ($this->charset !== null && ! $this->charset->isUtf8()) {
+            $this->encodeQueries($this->charset);
+        }
         $references = $this->references;
         $last = -1;
         foreach ($references as $reference) {
@@ -291,6 +338,26 @@ final class Collector
         }
 
         return new Reading($references, $this->problems, $this->base === '' ? null : $this->base, $this->baseAt);
+    }
+
+    /** A browser sends a query in the bytes of the page's encoding (URL Standard, 4.4 "query state"). */
+    private function encodeQueries(Charset $charset): void
+    {
+        foreach ($this->references as $i => $reference) {
+            $at = $reference->names === Names::Address ? strpos($reference->value, '?') : false;
+            if ($at === false || preg_match('~[\x80-\xFF]~', $reference->value, $m, 0, $at) !== 1) {
+                continue;
+            }
+            $query = substr($reference->value, $at, strcspn($reference->value, '#', $at));
+            $sent = implode('', array_map(
+                static fn (string $one): string => strlen($one) === 1
+                    ? $one
+                    : rawurlencode($charset->encode($one) ?? '&#'.mb_ord($one, 'UTF-8').';'),
+                mb_str_split($query, 1, 'UTF-8'),
+            ));
+            $value = substr_replace($reference->value, $sent, $at, strlen($query));
+            $this->references[$i] = $reference->upTo($reference->length, $value);
+        }
     }
 
     /**

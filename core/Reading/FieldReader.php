@@ -6,6 +6,7 @@ namespace Ylema\Reading;
 
 use Ylema\Reading\Encoding\Charset;
 use Ylema\Reading\Encoding\LegacyDecoder;
+use Ylema\Reading\Layers\SerializedString;
 use Ylema\Reading\Readers\Addresses;
 use Ylema\Reading\Readers\CssReader;
 use Ylema\Reading\Readers\Html\HtmlReader;
@@ -61,25 +62,31 @@ final class FieldReader
         ];
     }
 
-    public function read(string $text, Notation $notation, Rules $rules): Reading
+    /** @param  string|null  $transport the encoding that came with the text, such as in a Content-Type */
+    public function read(string $text, Notation $notation, Rules $rules, ?string $transport = null): Reading
     {
-        if (preg_match('~^(?:\xFF\xFE|\xFE\xFF|\x00\x00\xFE\xFF)~', $text) === 1) {
+        if (str_starts_with($text, "\0\0\xFE\xFF") || str_starts_with($text, "\xFF\xFE\0\0")) {
             return new Reading([], [
                 new Problem(
-                    0,
-                    1,
-                    'This text is in UTF-16 or UTF-32, by its first bytes; it was not read. Store it as UTF-8.',
+                    0, 1, 'This text is in UTF-32, by its first bytes; it was not read. Store it as UTF-8.',
                 ),
             ]);
         }
-        $charset = Charset::declared($text, $notation);
-        if ($charset?->hidesSigns() === true && LegacyDecoder::isNeeded($text)) {
-            return $this->pass(new Collector($text, true, $charset), $text, $notation, $rules);
+        $charset = Charset::of($text, $notation, $transport ?? $rules->encoding);
+        if ($charset->isReplacement()) {
+            return new Reading([], [
+                new Problem(
+                    0, 1, "This text says that it is in {$charset->label}, of which browsers show nothing; it was not read.",
+                ),
+            ]);
+        }
+        if (! $charset->isUtf8()) {
+            return $this->pass(new Collector($text, $charset), $text, $notation, $rules);
         }
         $reading = $this->pass(new Collector($text), $text, $notation, $rules);
-        // References are found byte by byte, so only what they say shows that the text is not UTF-8.
+        // References are found byte by byte, so only what they say shows that the text is broken there.
         if (LegacyDecoder::isNeeded(implode("\n", array_column($reading->references, 'value')))) {
-            return $this->pass(new Collector($text, true, $charset), $text, $notation, $rules);
+            return $this->pass(new Collector($text, $charset), $text, $notation, $rules);
         }
 
         return $reading;
@@ -106,13 +113,12 @@ final class FieldReader
 
             return;
         }
-        // Serialized text counts bytes, so there each string is decoded by itself when it comes here.
-        if ($found->isLegacy && $notation !== Notation::PhpSerialized && LegacyDecoder::isNeeded($slice->text)) {
-            $decoded = LegacyDecoder::decode($slice, $found->charset);
+        if ($found->charset !== null && ! $slice->decoded && $this->isToDecode($slice, $notation, $found->charset)) {
+            $decoded = LegacyDecoder::decode($slice, $slice->text, 0, $found->charset);
             if ($decoded === null) {
                 $found->problem(
                     $slice->outer(0),
-                    'These bytes are no text in UTF-8 or in an encoding of one byte a character; they were not read.',
+                    "These bytes are no text in {$found->charset->label}; they were not read.",
                 );
 
                 return;
@@ -137,6 +143,25 @@ final class FieldReader
         if ($notation === Notation::Html && $rules->mediaFolders !== [] && ! $found->isConditional()) {
             $this->words->read($slice, $found, $rules->mediaFolders, $before);
         }
+    }
+
+    /**
+     * Markup is walked in its own bytes, for none of its signs can be part of another character, and only values are
+     * decoded. Serialized text counts bytes, so where nothing else is around it, each string is decoded by itself.
+     */
+    private function isToDecode(Slice $slice, Notation $notation, Charset $charset): bool
+    {
+        if ($notation === Notation::PhpSerialized) {
+            foreach ($slice->layers as $layer) {
+                if (! $layer instanceof SerializedString) {
+                    return true;
+                }
+            }
+
+            return false;
+        }
+
+        return $charset->isWide() || $notation !== Notation::Html;
     }
 
     private function reader(Notation $notation): Reader

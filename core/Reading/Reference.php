@@ -75,7 +75,7 @@ final class Reference
         return $other;
     }
 
-    /** Its beginning alone, which stands there as it is: so many bytes of the outermost text. */
+    /** Its first bytes, so many of the outermost text, and what they say. */
     public function upTo(int $length, string $value): self
     {
         $other = clone $this;

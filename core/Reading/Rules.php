@@ -36,6 +36,8 @@ final readonly class Rules
      *       looks in, from the root of the host
      * @param  array<string, string>  $scripts of the site's own that show files: pattern from the root of the host,
      *       with `{path}` and `*` → the folder before the path, from the root of the host
+     * @param  string|null  $encoding the label of the encoding that the site gives its pages out in, where it is not
+     *       UTF-8
      * @param  array<string, string|null>  $typed what stands before a key, as `picture/` → the kind of record that it
      *       is of then; null for a media item
      */
@@ -55,6 +57,7 @@ final readonly class Rules
         public array $schemes = [],
         public array $typed = [],
         public array $scripts = [],
+        public ?string $encoding = null,
     ) {
         $this->key = $lazyAttributes === self::LAZY && $elements === []
             ? 'usual'
@@ -114,6 +117,7 @@ final readonly class Rules
             $this->schemes,
             $typed ?? $this->typed,
             $this->scripts,
+            $this->encoding,
         );
     }
 
@@ -140,6 +144,7 @@ final readonly class Rules
                 idsAreWords: $this->idsAreWords,
                 schemes: $this->schemes,
                 scripts: $this->scripts,
+                encoding: $this->encoding,
             )
             : $this;
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ylema\Reading;
 
+use Ylema\Reading\Layers\EncodedText;
 use Ylema\Reading\Layers\SerializedString;
 
 /**
@@ -29,6 +30,8 @@ final class Slice
         public readonly ?string $path,
         /** Whether one of the layers states its length, so that a change must mend it. */
         public readonly bool $counted,
+        /** Whether its text was made UTF-8 of another encoding. */
+        public readonly bool $decoded,
         /** Where the slice begins in the outermost text, when every offset follows from that alone; else null. */
         public readonly ?int $base,
     ) {
@@ -36,7 +39,7 @@ final class Slice
 
     public static function whole(string $text): self
     {
-        return new self($text, [], null, 0, null, null, false, 0);
+        return new self($text, [], null, 0, null, null, false, false, 0);
     }
 
     /**
@@ -58,6 +61,7 @@ final class Slice
             $breaks,
             $path ?? $this->path,
             $this->counted || $layer instanceof SerializedString,
+            $this->decoded || $layer instanceof EncodedText,
             $breaks === null && $this->base !== null ? $this->base + $start : null,
         );
     }
@@ -73,6 +77,7 @@ final class Slice
             $this->breaks,
             $this->path,
             $this->counted,
+            $this->decoded,
             null,
         );
     }

@@ -248,7 +248,7 @@ const NEVER_GIVES_UP = [
     'one value, at most a few kilobytes' => [
         'ScriptType::notation', 'XmlReader::free', 'Pieces::whole', 'Pieces::isWhole', 'StructuredValues::ofLinkedData',
         'TextReader::isMoreThanOne', 'HtmlWalk::free', 'HtmlWalk::refresh', 'Embedded::value', 'SerializedReader::join',
-        'ForeignContent::endsAt', 'Charset::called',
+        'ForeignContent::endsAt', 'Charset::labelIn',
     ],
     'one escape or one word at a place' => [
         'XmlReader::decode', 'Pieces::unescape', 'JsonReader::decode', 'YamlMatter::decode', 'TomlMatter::decode',
@@ -259,7 +259,9 @@ const NEVER_GIVES_UP = [
     ],
     'whatever is not plain is read the long way' => ['SrcsetReader::plain', 'SrcsetReader::descriptorsParse'],
     'a replacement of single characters' => ['MarkdownReader::blank', 'CssReader::isUnconditional'],
-    'a test of the encoding' => ['LegacyDecoder::isNeeded', 'LegacyDecoder::layer', 'Charset::declared'],
+    'a test of the encoding' => ['LegacyDecoder::isNeeded'],
+    'the first kilobyte' => ['Declaration::of', 'Declaration::first', 'Declaration::prescan', 'Declaration::ofMeta'],
+    'words for the eye, of which none is better than half' => ['Charset::text'],
 ];
 
 it('asks behind every search of a reader whether PCRE gave up', function (): void {

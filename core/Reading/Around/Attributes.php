@@ -30,7 +30,7 @@ final class Attributes
         $all = implode('', $values);
         if (strpbrk($all, "&\r\0") !== false || LegacyDecoder::isNeeded($all)) {
             foreach ($values as $i => $value) {
-                $values[$i] = CharacterReferences::decode(LegacyDecoder::text($value, $document?->charset()), 0)[0];
+                $values[$i] = CharacterReferences::decode(LegacyDecoder::text($value, $document?->charset), 0)[0];
             }
         }
         $attributes = [];

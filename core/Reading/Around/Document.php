@@ -24,23 +24,14 @@ final class Document implements Surroundings
 
     private int $line = 1;
 
-    private Charset|false|null $charset = null;
-
-    public function __construct(public readonly string $text)
+    /** @param  Charset|null  $charset in which its words are, where they are not UTF-8 */
+    public function __construct(public readonly string $text, public readonly ?Charset $charset = null)
     {
     }
 
     public function document(): self
     {
         return $this;
-    }
-
-    /** The encoding that a page of markup says, for words that are not UTF-8. */
-    public function charset(): ?Charset
-    {
-        $this->charset ??= Charset::declared($this->text, Notation::Html) ?? false;
-
-        return $this->charset === false ? null : $this->charset;
     }
 
     public function tag(int $anchor): ?array

@@ -271,7 +271,7 @@ final class Markup implements Surroundings
         }
         $words = mb_strcut($m['words'], 0, self::LONGEST, 'UTF-8');
         $plain = html_entity_decode(
-            preg_replace('~<[^>]*+>~', '', LegacyDecoder::text($words, $this->document->charset())) ?? '',
+            preg_replace('~<[^>]*+>~', '', LegacyDecoder::text($words, $this->document->charset)) ?? '',
             ENT_QUOTES | ENT_HTML5,
         );
         $words = trim(preg_replace('~\s+~', ' ', $plain) ?? '');

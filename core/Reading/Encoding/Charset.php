@@ -4,108 +4,107 @@ declare(strict_types=1);
 
 namespace Ylema\Reading\Encoding;
 
+use Ylema\Reading\Layers\EncodedText;
 use Ylema\Reading\Notation;
 
-/** An encoding that a text says it is in, other than UTF-8; by the names of the Encoding Standard, 4.2. */
+/**
+ * The encoding that a text is in, by the Encoding Standard: what a browser makes of its bytes, and which bytes a
+ * character is written in.
+ */
 final class Charset
 {
-    /** A browser looks for the declaration this far (HTML Standard, 13.2.3.2). */
-    private const PRESCANNED = 1024;
-
-    /** label → name for iconv; labels of one encoding that differ only in how they are spelt are folded before. */
-    private const NAMES = [
-        'iso88591' => 'CP1252',
-        'latin1' => 'CP1252',
-        'l1' => 'CP1252',
-        'ascii' => 'CP1252',
-        'usascii' => 'CP1252',
-        'cp819' => 'CP1252',
-        'iso88592' => 'ISO-8859-2',
-        'latin2' => 'ISO-8859-2',
-        'iso88593' => 'ISO-8859-3',
-        'iso88594' => 'ISO-8859-4',
-        'iso88595' => 'ISO-8859-5',
-        'iso88596' => 'ISO-8859-6',
-        'iso88597' => 'ISO-8859-7',
-        'greek' => 'ISO-8859-7',
-        'iso88598' => 'ISO-8859-8',
-        'iso88599' => 'CP1254',
-        'latin5' => 'CP1254',
-        'iso885910' => 'ISO-8859-10',
-        'iso885911' => 'CP874',
-        'tis620' => 'CP874',
-        'iso885913' => 'ISO-8859-13',
-        'iso885914' => 'ISO-8859-14',
-        'iso885915' => 'ISO-8859-15',
-        'latin9' => 'ISO-8859-15',
-        'iso885916' => 'ISO-8859-16',
-        'koi8r' => 'KOI8-R',
-        'koi8u' => 'KOI8-U',
-        'ibm866' => 'IBM866',
-        'cp866' => 'IBM866',
-        'macintosh' => 'MACINTOSH',
-        'shiftjis' => 'CP932',
-        'sjis' => 'CP932',
-        'xsjis' => 'CP932',
-        'windows31j' => 'CP932',
-        'mskanji' => 'CP932',
-        'eucjp' => 'EUC-JP',
-        'gbk' => 'GB18030',
-        'gb2312' => 'GB18030',
-        'gb18030' => 'GB18030',
-        'big5' => 'CP950',
-        'euckr' => 'CP949',
-        'ksc56011987' => 'CP949',
+    /** What iconv calls an encoding, where it is not what the standard does. */
+    private const CONVERTERS = [
+        'windows-874' => 'CP874', 'windows-1250' => 'CP1250', 'windows-1251' => 'CP1251', 'windows-1252' => 'CP1252',
+        'windows-1253' => 'CP1253', 'windows-1254' => 'CP1254', 'windows-1255' => 'CP1255', 'windows-1256' => 'CP1256',
+        'windows-1257' => 'CP1257', 'windows-1258' => 'CP1258', 'macintosh' => 'MACINTOSH',
+        'x-mac-cyrillic' => 'MAC-UK',
+        'GBK' => 'GB18030', 'gb18030' => 'GB18030', 'Big5' => 'BIG5-HKSCS', 'Shift_JIS' => 'CP932', 'EUC-KR' => 'CP949',
+        'EUC-JP' => 'EUC-JP-MS',
     ];
 
     /** What one character can look like, where it can be more than a byte. */
     private const CHARACTERS = [
-        'CP932' => '[\x81-\x9F\xE0-\xFC][\x40-\x7E\x80-\xFC]|[\x80-\xFF]',
+        'Shift_JIS' => '[\x81-\x9F\xE0-\xFC][\x40-\x7E\x80-\xFC]|[\x80-\xFF]',
         'EUC-JP' => '\x8F[\xA1-\xFE]{2}|[\x8E\xA1-\xFE][\xA1-\xFE]|[\x80-\xFF]',
-        'GB18030' => '[\x81-\xFE][\x30-\x39][\x81-\xFE][\x30-\x39]|[\x81-\xFE][\x40-\x7E\x80-\xFE]|[\x80-\xFF]',
-        'CP950' => '[\x81-\xFE][\x40-\x7E\xA1-\xFE]|[\x80-\xFF]',
-        'CP949' => '[\x81-\xFE][\x41-\xFE]|[\x80-\xFF]',
+        'GBK' => '[\x81-\xFE][\x30-\x39][\x81-\xFE][\x30-\x39]|[\x81-\xFE][\x40-\x7E\x80-\xFE]|[\x80-\xFF]',
+        'gb18030' => '[\x81-\xFE][\x30-\x39][\x81-\xFE][\x30-\x39]|[\x81-\xFE][\x40-\x7E\x80-\xFE]|[\x80-\xFF]',
+        'Big5' => '[\x81-\xFE][\x40-\x7E\xA1-\xFE]|[\x80-\xFF]',
+        'EUC-KR' => '[\x81-\xFE][\x41-\xFE]|[\x80-\xFF]',
+        'UTF-16BE' => '[\xD8-\xDB].[\xDC-\xDF].|..|.',
+        'UTF-16LE' => '.[\xD8-\xDB].[\xDC-\xDF]|..|.',
+        // From one escape to the next, so that each stretch says its state itself.
+        'ISO-2022-JP' => '\x1B(?:\([BJI]|\$[@B])[^\x1B]*+|[\x0E\x0F\x1B\x80-\xFF]',
+    ];
+
+    /** Encodings in which a byte of ASCII may be part of another character, or stand for another. */
+    private const HIDING = [
+        'Shift_JIS' => true, 'GBK' => true, 'gb18030' => true, 'Big5' => true, 'EUC-KR' => true,
     ];
 
     /** @var array<string, string> bytes of a character → UTF-8 */
     private array $known = [];
 
-    private function __construct(public readonly string $label, private readonly string $name)
+    private ?EncodedText $layer = null;
+
+    private function __construct(public readonly string $name, public readonly string $label)
     {
     }
 
-    /** @return self|null null where the text says nothing, says UTF-8, or says what no browser knows */
-    public static function declared(string $text, Notation $notation): ?self
+    /** What a Content-Type says (MIME Sniffing Standard, 4.4): the label behind `charset=`. */
+    public static function labelIn(?string $contentType): ?string
     {
-        $pattern = match ($notation) {
-            Notation::Html => '~<meta[^>]*?charset\s*+=\s*+["\']?\s*+([\w.:+-]++)~i',
-            Notation::Css => '~^@charset "([^"]++)";~',
-            Notation::Xml => '~^<\?xml[^>]*?\sencoding\s*+=\s*+["\']([\w.:+-]++)~',
-            default => null,
-        };
-        $isMarked = str_starts_with($text, "\xEF\xBB\xBF");
+        $pattern = '~;[\t\n\r ]*+charset=(?:"([^"]*+)"|([^;\t\n\r ]++))~i';
 
-        return $pattern !== null
-            && ! $isMarked
-            && preg_match($pattern, substr($text, 0, self::PRESCANNED), $m) === 1
-                ? self::called($m[1])
-                : null;
+        return preg_match($pattern, $contentType ?? '', $m) === 1 ? (string) end($m) : null;
     }
 
+    public static function utf8(): self
+    {
+        return new self('UTF-8', 'UTF-8');
+    }
+
+    /** @param  string|null  $transport the label that came with the text, such as in a Content-Type */
+    public static function of(string $text, Notation $notation, ?string $transport = null): self
+    {
+        return new self(...Declaration::of($text, $notation, $transport));
+    }
+
+    /** @return self|null null where no browser knows the label */
     public static function called(string $label): ?self
     {
-        $folded = str_replace(['-', '_', ':'], '', strtolower(trim($label)));
-        $name = preg_match('~^(?:x?cp|windows)(125[0-8]|874)$~D', $folded, $m) === 1
-            ? "CP$m[1]"
-            : (self::NAMES[$folded] ?? null);
+        $name = Labels::name($label);
 
-        return $name === null ? null : new self($label, $name);
+        return $name === null ? null : new self($name, $label);
+    }
+
+    /** In which what is written is said in this encoding. */
+    public function layer(): EncodedText
+    {
+        return $this->layer ??= new EncodedText($this);
+    }
+
+    public function isUtf8(): bool
+    {
+        return $this->name === 'UTF-8';
     }
 
     /** Whether a byte of a character can look like a sign of its own, a backslash or a backtick. */
     public function hidesSigns(): bool
     {
-        return isset(self::CHARACTERS[$this->name]) && $this->name !== 'EUC-JP';
+        return isset(self::HIDING[$this->name]);
+    }
+
+    /** Whether ASCII stands in bytes that are none of its own: in pairs of bytes, or behind escapes. */
+    public function isWide(): bool
+    {
+        return in_array($this->name, ['UTF-16BE', 'UTF-16LE', 'ISO-2022-JP'], true);
+    }
+
+    /** Whether browsers read nothing in it at all (Encoding Standard, 14.1). */
+    public function isReplacement(): bool
+    {
+        return $this->name === 'replacement';
     }
 
     /** A pattern for one character that is not ASCII. */
@@ -114,20 +113,80 @@ final class Charset
         return self::CHARACTERS[$this->name] ?? '[\x80-\xFF]';
     }
 
-    /** @param  string  $bytes of one character */
+    /**
+     * @param  string  $bytes of one character
+     * @return string U+FFFD for what is none; a byte of ASCII behind a broken character stays what it is
+     */
     public function decode(string $bytes): string
     {
-        $known = $this->known[$bytes] ??= self::converted($this->name, 'UTF-8', $bytes);
+        return $this->known[$bytes] ??= $this->decoded($bytes);
+    }
 
-        return $known === '' ? "\u{FFFD}" : $known;
+    /** A few words for the eye. */
+    public function text(string $text): string
+    {
+        if ($this->isUtf8()) {
+            return LegacyDecoder::mended($text);
+        }
+        $pattern = '~'.$this->character().'~s';
+
+        return preg_replace_callback($pattern, fn (array $m): string => $this->decode($m[0]), $text) ?? '';
     }
 
     /** @return string|null null where the encoding does not have the character */
     public function encode(string $character): ?string
     {
-        $bytes = self::converted('UTF-8', $this->name, $character);
+        if ($this->name === 'UTF-8') {
+            return $character;
+        }
+        if ($this->name === 'x-user-defined') {
+            $point = mb_ord($character, 'UTF-8');
 
-        return $bytes === '' ? null : $bytes;
+            return $point >= 0xF780 && $point <= 0xF7FF ? chr($point - 0xF700) : null;
+        }
+        $bytes = self::converted('UTF-8', $this->converter(), $character);
+        // GBK has none of what gb18030 writes in four bytes (10.1.2).
+        if ($bytes !== '' && ($this->name !== 'GBK' || strlen($bytes) < 4)) {
+            return $bytes;
+        }
+        $control = self::control($character);
+
+        return $control !== '' && $this->decoded($control) === $character ? $control : null;
+    }
+
+    /** The byte that a control character above ASCII would be, in the encodings that leave it to them. */
+    private static function control(string $character): string
+    {
+        $point = mb_ord($character, 'UTF-8');
+
+        return $point >= 0x80 && $point <= 0x9F ? chr($point) : '';
+    }
+
+    private function decoded(string $bytes): string
+    {
+        if ($bytes === '') {
+            return '';
+        }
+        if ($this->name === 'x-user-defined') {
+            return CodePoint::character(0xF700 + ord($bytes));
+        }
+        $character = self::converted($this->converter(), 'UTF-8', $bytes);
+        if ($character !== '') {
+            return $character;
+        }
+        $last = $bytes[-1];
+        if (strlen($bytes) === 2 && $last < "\x80" && ! $this->isWide()) {
+            return "\u{FFFD}".$last;
+        }
+        // The indexes of the standard leave what the code pages leave out to the control characters.
+        $isControl = strlen($bytes) === 1 && $bytes <= "\x9F" && str_starts_with($this->name, 'windows-');
+
+        return $isControl ? CodePoint::character(ord($bytes)) : "\u{FFFD}";
+    }
+
+    private function converter(): string
+    {
+        return self::CONVERTERS[$this->name] ?? $this->name;
     }
 
     /** @return string empty where one has no character for it, which iconv calls a notice */

@@ -47,16 +47,4 @@ final class Windows1252
     {
         return self::POINTS[$byte] ?? $byte;
     }
-
-    /** @return string|null the byte for a code point, null where the encoding has none */
-    public static function byte(int $point): ?string
-    {
-        $byte = array_search($point, self::POINTS, true);
-
-        return match (true) {
-            $byte !== false => chr($byte),
-            $point < 0x100 && ! isset(self::POINTS[$point]) => chr($point),
-            default => null,
-        };
-    }
 }

@@ -25,7 +25,8 @@ final readonly class EncodedText implements Layer
     {
         $written = '';
         foreach (mb_str_split($value, 1, 'UTF-8') as $character) {
-            $written .= strlen($character) === 1 ? $character : $this->charset->encode($character)
+            $isPlain = strlen($character) === 1 && ! $this->charset->isWide();
+            $written .= $isPlain ? $character : $this->charset->encode($character)
                 ?? throw CannotEncode::in(
                     "text in {$this->charset->label}", $value,
                     "that encoding has no \"$character\"; write the address percent-encoded",

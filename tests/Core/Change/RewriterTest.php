@@ -79,14 +79,15 @@ it('mends each length once where several places change', function (): void {
 it('counts and writes the bytes of the encoding that the text is in', function (): void {
     // "é" is one byte here, so that the serialized length differs from that of UTF-8.
     $text = static fn (string $name): string => serialize(['caption' => "caf\xE9", 'src' => "/media/$name.jpg"]);
-    $references = (new FieldReader())->read($text('a'), Notation::PhpSerialized, new Rules(mediaFolders: ['/media/']));
+    $rules = new Rules(mediaFolders: ['/media/'], encoding: 'windows-1252');
+    $references = (new FieldReader())->read($text('a'), Notation::PhpSerialized, $rules);
     expect($references->references)
         ->toHaveCount(1)
-        ->and(rewrittenText($text('a'), Notation::PhpSerialized, [0 => '/media/été.jpg']))
+        ->and(rewrittenText($text('a'), Notation::PhpSerialized, [0 => '/media/été.jpg'], $rules))
         ->toBe($text("\xE9t\xE9"))
-        ->and(rewrittenText("<p>caf\xE9</p><img src=\"/media/a.jpg\">", Notation::Html, [0 => '/media/été.jpg']))
+        ->and(rewrittenText("<p>caf\xE9</p><img src=\"/media/a.jpg\">", Notation::Html, [0 => '/media/été.jpg'], $rules))
         ->toBe("<p>caf\xE9</p><img src=\"/media/\xE9t\xE9.jpg\">")
-        ->and(rewrittenText("<p>caf\xE9</p><img src=\"/media/b\xE9.jpg\">", Notation::Html, [0 => '/media/é.jpg']))
+        ->and(rewrittenText("<p>caf\xE9</p><img src=\"/media/b\xE9.jpg\">", Notation::Html, [0 => '/media/é.jpg'], $rules))
         ->toBe("<p>caf\xE9</p><img src=\"/media/\xE9.jpg\">");
 });
 

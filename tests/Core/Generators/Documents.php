@@ -43,7 +43,7 @@ final class Documents
             7 => [$this->markdown(), Notation::Markdown],
             8 => [$this->xml(), Notation::Xml],
             9 => [$this->script(), Notation::JavaScript],
-            10 => [$this->html()->encoded(self::legacy(...)), Notation::Html],
+            10 => [$this->declared('windows-1252', []), Notation::Html],
             11 => [$this->declared('windows-1251', ['ü' => 'ы', 'ß' => 'ж', 'é' => 'й']), Notation::Html],
             12 => [$this->declared('Shift_JIS', ['ü' => '港', 'ß' => '表', 'é' => 'ソ']), Notation::Html],
             13 => [
@@ -591,10 +591,5 @@ final class Documents
     private function each(string $text, callable $encode): string
     {
         return implode('', array_map($encode, mb_str_split($text, 1, 'UTF-8')));
-    }
-
-    private static function legacy(string $text): string
-    {
-        return (string) mb_convert_encoding($text, 'Windows-1252', 'UTF-8');
     }
 }

@@ -159,7 +159,7 @@ final readonly class Laws
     /** Whether text in an older encoding is decoded depends on whether any of its references needs it. */
     private static function path(Reference $reference): string
     {
-        return preg_replace('~^text>~', '', $reference->layerPath()) ?? '';
+        return preg_replace('~(?<=^|>)text>~', '', $reference->layerPath()) ?? '';
     }
 
     private function hold(bool $true, int $law, int $seed, string $text): void

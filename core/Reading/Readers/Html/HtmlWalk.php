@@ -6,6 +6,7 @@ namespace Ylema\Reading\Readers\Html;
 
 use Ylema\Reading\Around\Markup;
 use Ylema\Reading\Collector;
+use Ylema\Reading\Encoding\LegacyDecoder;
 use Ylema\Reading\Fetch;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\HtmlRoles;
@@ -97,7 +98,10 @@ final class HtmlWalk
         $this->text = $slice->text;
         [$this->layers, $this->listed] = $reader->layers($slice->layers);
         $this->base = $slice->base ?? 0;
-        $this->direct = $slice->base !== null && ! $slice->counted && ! $found->isConditional();
+        $this->direct = $slice->base !== null
+            && ! $slice->counted
+            && ! $found->isConditional()
+            && $found->charset === null;
         $this->window = strlen($this->text) <= self::WINDOW ? $this->text : substr($this->text, 0, self::WINDOW);
         $this->markup = new Markup($found->document, $slice);
     }
@@ -402,11 +406,9 @@ final class HtmlWalk
 
                 return;
             }
-            [$value, $breaks] = [$raw, null];
-        } else {
-            [$value, $breaks] = CharacterReferences::decode($raw, $start);
         }
-        $inner = $this->slice->inner($value, $start, $breaks, $this->reader->attributes[$quote]);
+        $inner = $this->value($raw, $start, $this->reader->attributes[$quote]);
+        $value = $inner->text;
         $this->found->surround($this->markup, $anchor);
         if ($notation === Notation::Url) {
             $trimmed = trim($value, self::SPACE);
@@ -443,6 +445,20 @@ final class HtmlWalk
         };
     }
 
+    /** The value of an attribute, or text in a drawing, without its encoding and its character references. */
+    private function value(string $raw, int $start, Layer $layer): Slice
+    {
+        $slice = $this->slice;
+        if ($this->found->charset !== null && ! $slice->decoded && strpbrk($raw, "&\r\0") !== false) {
+            // What references stand for is UTF-8 and would be taken for bytes of the text.
+            $part = LegacyDecoder::decode($slice, $raw, $start, $this->found->charset);
+            [$slice, $raw, $start] = [$part ?? $slice, $part->text ?? $raw, $part === null ? $start : 0];
+        }
+        [$value, $breaks] = CharacterReferences::decode($raw, $start);
+
+        return $slice->inner($value, $start, $breaks, $layer);
+    }
+
     /** An attribute that a script or a form gives its own meaning: what its value plainly is. */
     private function free(
         string $element, string $attribute, string $raw, int $start, string $quote, int $anchor,
@@ -451,7 +467,8 @@ final class HtmlWalk
         if (! $isOwn && $attribute !== 'value' && ! str_starts_with($attribute, 'data-')) {
             return;
         }
-        [$value, $breaks] = CharacterReferences::decode($raw, $start);
+        $inner = $this->value($raw, $start, $this->reader->attributes[$quote]);
+        $value = $inner->text;
         $rules = $this->withoutTokens();
         $notation = StructuredValues::guess($value, $rules);
         if ($isOwn && $notation === null && preg_match(HtmlRoles::FILE, $value) === 1) {
@@ -470,8 +487,7 @@ final class HtmlWalk
         $this->found->enterDocument();
         $this->found->enterCondition();
         $this->others->into(
-            $this->slice->inner($value, $start, $breaks, $this->reader->attributes[$quote]), $notation, $this->found,
-            $this->reader->ruled($rules, $element.'['.$attribute.']'),
+            $inner, $notation, $this->found, $this->reader->ruled($rules, $element.'['.$attribute.']'),
         );
         $this->found->leaveCondition();
         $this->found->leaveDocument();
@@ -501,14 +517,15 @@ final class HtmlWalk
     /** Where a page leads on by itself (4.2.5.3, "refresh"): only the address behind the seconds. */
     private function refresh(string $raw, int $start, string $quote, int $anchor): void
     {
-        [$value, $breaks] = CharacterReferences::decode($raw, $start);
+        $inner = $this->value($raw, $start, $this->reader->attributes[$quote]);
+        $value = $inner->text;
         $pattern = '~^\s*+[\d.]*+\s*+[;,]?\s*+(?:url\s*+=\s*+)?(?:"([^"]++)"?|\'([^\']++)\'?|([^\s"\'].*?))\s*$~is';
         if (preg_match($pattern, $value, $m, PREG_OFFSET_CAPTURE | PREG_UNMATCHED_AS_NULL) === 1) {
             [$address, $at] = $m[1][0] !== null ? $m[1] : ($m[2][0] !== null ? $m[2] : $m[3]);
             $this->found->surround($this->markup, $anchor);
             $this->found->add(
-                $this->slice->inner($value, $start, $breaks, $this->reader->attributes[$quote]), $at,
-                strlen((string) $address), (string) $address, Names::Address, 'meta[refresh]', Fetch::WhenFollowed,
+                $inner, $at, strlen((string) $address), (string) $address, Names::Address, 'meta[refresh]',
+                Fetch::WhenFollowed,
             );
         }
     }
@@ -547,11 +564,11 @@ final class HtmlWalk
                 $isSection = $part[1][0] !== null;
                 [$raw, $offset] = $isSection ? $part[1] : ($part[2] ?? [null, -1]);
                 if ($raw !== null && $raw !== '') {
-                    [$value, $breaks] = $isSection ? [$raw, null] : CharacterReferences::decode($raw, $at + $offset);
+                    $layer = new XmlText($isSection ? XmlText::CDATA : '');
                     $this->others->into(
-                        $this->slice->inner(
-                            $value, $at + $offset, $breaks, new XmlText($isSection ? XmlText::CDATA : ''),
-                        ),
+                        $isSection
+                            ? $this->slice->inner($raw, $at + $offset, null, $layer)
+                            : $this->value($raw, $at + $offset, $layer),
                         $notation, $this->found, $this->rules,
                     );
                 }
