@@ -248,7 +248,7 @@ const NEVER_GIVES_UP = [
     'one value, at most a few kilobytes' => [
         'ScriptType::notation', 'XmlReader::free', 'Pieces::whole', 'Pieces::isWhole', 'StructuredValues::ofLinkedData',
         'TextReader::isMoreThanOne', 'HtmlWalk::free', 'HtmlWalk::refresh', 'Embedded::value', 'SerializedReader::join',
-        'ForeignContent::endsAt', 'Charset::labelIn',
+        'ForeignContent::endsAt', 'Charset::labelIn', 'HtmlWalk::isDirect',
     ],
     'one escape or one word at a place' => [
         'XmlReader::decode', 'Pieces::unescape', 'JsonReader::decode', 'YamlMatter::decode', 'TomlMatter::decode',

@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use Tests\Core\Generators\Repetition;
 use Tests\Core\Growth;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Notation;
@@ -57,3 +58,20 @@ it('reads hostile text in time that grows with its length', function (Closure $t
         Notation::PhpSerialized,
     ],
 ]);
+
+it('takes no more than its length for whatever is repeated', function (int $from): void {
+    $slow = [];
+    for ($seed = $from; $seed < $from + 40; $seed++) {
+        [$notation, $beginning, $unit] = (new Repetition($seed))->draw();
+        $read = static function (int $length) use ($notation, $beginning, $unit): Closure {
+            $text = Repetition::text($beginning, $unit, $length);
+
+            return static fn () => (new FieldReader())->read($text, $notation, new Rules(mediaFolders: ['/media/']));
+        };
+        // What grows with the square costs sixty-four times as much for eight times the length.
+        if (Growth::ratio($read, 10_000, 80_000, 24.0) >= 24.0) {
+            $slow[] = "$seed: {$notation->value} ".json_encode([$beginning, $unit], JSON_INVALID_UTF8_SUBSTITUTE);
+        }
+    }
+    expect($slow)->toBe([]);
+})->with([0, 100_000]);

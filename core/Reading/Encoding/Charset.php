@@ -128,6 +128,13 @@ final class Charset
         if ($this->isUtf8()) {
             return LegacyDecoder::mended($text);
         }
+        // All at once, where all of it is text.
+        $whole = $this->isWide() || $this->name === 'x-user-defined'
+            ? ''
+            : self::converted($this->converter(), 'UTF-8', $text);
+        if ($whole !== '') {
+            return $whole;
+        }
         $pattern = '~'.$this->character().'~s';
 
         return preg_replace_callback($pattern, fn (array $m): string => $this->decode($m[0]), $text) ?? '';
@@ -192,11 +199,6 @@ final class Charset
     /** @return string empty where one has no character for it, which iconv calls a notice */
     private static function converted(string $from, string $to, string $text): string
     {
-        set_error_handler(static fn (): bool => true);
-        try {
-            return (string) iconv($from, $to, $text);
-        } finally {
-            restore_error_handler();
-        }
+        return (string) @iconv($from, $to, $text);
     }
 }

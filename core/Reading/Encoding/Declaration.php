@@ -44,7 +44,7 @@ final class Declaration
      */
     public static function of(string $text, Notation $notation, ?string $transport = null): array
     {
-        foreach (self::MARKS as $mark => $name) {
+        foreach ($text !== '' && $text[0] > "\xEE" ? self::MARKS : [] as $mark => $name) {
             if (str_starts_with($text, $mark)) {
                 return [$name, $name];
             }
@@ -53,7 +53,7 @@ final class Declaration
             return [$name, $transport];
         }
         $wide = self::WIDE[substr($text, 0, 3)] ?? null;
-        if ($wide !== null || preg_match('~^[<{\[]\0[\x09-\x7E]\0~', $text) === 1) {
+        if ($wide !== null || (($text[1] ?? '') === "\0" && preg_match('~^[<{\[]\0[\x09-\x7E]\0~', $text) === 1)) {
             return [$wide ?? 'UTF-16LE', $wide ?? 'UTF-16LE'];
         }
         $label = self::label(substr($text, 0, self::PRESCANNED), $notation);
@@ -71,6 +71,10 @@ final class Declaration
     private static function label(string $head, Notation $notation): ?string
     {
         $declaration = '~^<\?xml\s[^>]*?\bencoding\s*+=\s*+(?:"([^"]++)"|\'([^\']++)\')~';
+
+        if (stripos($head, 'charset') === false && stripos($head, 'encoding') === false) {
+            return null;
+        }
 
         return match ($notation) {
             Notation::Html => self::prescan($head) ?? self::first($declaration, $head),

@@ -80,6 +80,7 @@ final readonly class HtmlPatterns
      * The groups cover the tag without a gap, so that places follow from lengths:
      * - an image or link with one reference that needs no decoding: 1 the tag up to its value, and in it 2 the
      *   attribute's name and 3 the quote; 4 the value; 5 the rest, and in it 6 the value of "loading";
+     * - a source of a picture with its list, in the same groups;
      * - the same with two telling attributes in quotes: 1 to 4 as before, 5 what is between, and in it 6 and 7 name and
      *   quote of the second; 8 its value; 9 the rest;
      * - any other tag: 1 the tag.
@@ -158,6 +159,7 @@ final readonly class HtmlPatterns
             ),
         ).'|'.self::HANDLER.')';
         $others = $dull($one.'|loading');
+        $more = $dull($one);
         $loading = "loading$ws*+=$ws*+(?|\"([^\"]*+)\"|'([^']*+)'|([^\\t\\n\\f\\r\\x20>\"'][^\\t\\n\\f\\r\\x20>]*+))";
         $address = self::any(['src', 'href', ...array_keys($lazyAttributes, Notation::Url, true)]);
         $undecoded = '[^"\'&>\\x23\r\x00\t\n\f\x20][^"\'&>\r\x00\t\n\f\x20]*+';
@@ -179,8 +181,9 @@ final readonly class HtmlPatterns
             ))*+
             (?| (<(?:img|a)$end$others($address)$ws*+=$ws*+([\"']?+))($undecoded)
                     (\\3(?=[\\t\\n\\f\\r\\x20/>])$others(?:$loading$others)?+/?+>)
-              | (<(?:img|a)$end$others($one)$ws*+=$ws*+([\"']))([^\"'&\\r\\x00]*+)
-                    (\\3$others($one)$ws*+=$ws*+([\"']))([^\"'&\\r\\x00]*+)(\\7$others/?+>)
+              | (<(?:img|a)$end$more($one)$ws*+=$ws*+([\"']))([^\"'&\\r\\x00]*+)
+                    (\\3$more($one)$ws*+=$ws*+([\"']))([^\"'&\\r\\x00]*+)(\\7$more/?+>)
+              | (<source$end$more(srcset)$ws*+=$ws*+([\"']))([^\"'&\\r\\x00]*+)(\\3$more/?+>)
               | (</?+[a-z][^\\t\\n\\f\\r\\x20/>]*+$attributes/?+>|<!\\[CDATA\\[)
             )?+~xiS";
         $telling = self::any(

@@ -54,6 +54,9 @@ final class HtmlWalk
     /** Nothing is between this markup and the outermost text that an offset or a length would have to be mended for. */
     private readonly bool $direct;
 
+    /** Whether a byte that is not ASCII is in another encoding than UTF-8. */
+    private readonly bool $isEncoded;
+
     private readonly int $base;
 
     /** @var array<string, Reference> see model() */
@@ -100,8 +103,8 @@ final class HtmlWalk
         $this->base = $slice->base ?? 0;
         $this->direct = $slice->base !== null
             && ! $slice->counted
-            && ! $found->isConditional()
-            && $found->charset === null;
+            && ! $found->isConditional();
+        $this->isEncoded = $found->charset !== null && ! $slice->decoded;
         $this->window = strlen($this->text) <= self::WINDOW ? $this->text : substr($this->text, 0, self::WINDOW);
         $this->markup = new Markup($found->document, $slice);
     }
@@ -132,11 +135,23 @@ final class HtmlWalk
                 $length = strlen($m[4]);
                 $start = $this->from + $this->at - strlen($m[5]) - $length;
                 // A late attribute may hold a list or more; a link may be script.
-                if (isset($m[2][4]) ? strpbrk($m[4], ',|({[') !== false : ($m[4][0] === 'j' || $m[4][0] === 'J')) {
+                $isSource = $m[1][1] === 's' || $m[1][1] === 'S';
+                if ($isSource && $this->foreign !== null) {
+                    $this->tag($m[1].$m[4].$m[5]);
+
+                    continue;
+                }
+                if (
+                    $isSource
+                    || (isset($m[2][4])
+                        ? strpbrk($m[4], ',|({[') !== false
+                        : ($m[4][0] === 'j' || $m[4][0] === 'J'))
+                ) {
                     $this->isDrawn = false;
+                    $this->hasSource = $this->hasSource || ($isSource && ($this->open['picture'] ?? 0) > 0);
                     $this->attribute(
-                        $m[1][1] === 'i' || $m[1][1] === 'I' ? 'img' : 'a', strtolower($m[2]), $m[4], $start, $m[3], [],
-                        $start - strlen($m[1]),
+                        $isSource ? 'source' : ($m[1][1] === 'i' || $m[1][1] === 'I' ? 'img' : 'a'),
+                        strtolower($m[2]), $m[4], $start, $m[3], [], $start - strlen($m[1]),
                     );
 
                     continue;
@@ -148,7 +163,7 @@ final class HtmlWalk
                 if ($model === null) {
                     continue;
                 }
-                if ($this->direct) {
+                if ($this->isDirect($m[4])) {
                     $this->found->references[] = $model->at(
                         $this->base + $start, $length, $m[4], $start - strlen($m[1]),
                     );
@@ -160,6 +175,11 @@ final class HtmlWalk
                 }
             }
         }
+    }
+
+    private function isDirect(string $value): bool
+    {
+        return $this->direct && (! $this->isEncoded || preg_match('~[\x80-\xFF]~', $value) !== 1);
     }
 
     /**
@@ -225,6 +245,12 @@ final class HtmlWalk
         $this->isDrawn = false;
         $first = strtolower($m[2]);
         $second = strtolower($m[6]);
+        if ($first !== 'srcset' && $second !== 'srcset' && stripos($m[1].$m[5].$m[9], 'loading') !== false) {
+            // Only beside a list it makes no difference whether the picture waits.
+            $this->tag($m[1].$m[4].$m[5].$m[8].$m[9]);
+
+            return;
+        }
         $values = $first === 'srcset' || $second === 'srcset' || $this->hasSource ? ['srcset' => ''] : [];
         $this->attribute($element, $first, $m[4], $firstAt, $m[3], $values, $anchor);
         // The first of two attributes of one name wins (13.2.5.33).
@@ -305,6 +331,8 @@ final class HtmlWalk
         $isOwn = str_contains($element, '-');
         preg_match_all($isOwn ? HtmlPatterns::ANY_ATTRIBUTE : $this->patterns->attribute, $section, $matches);
         $this->found->gaveUp($this->slice, $start);
+        $rows = $this->patterns->rows[$element] ?? [];
+        $isBase = $element === 'base';
         $values = $places = [];
         $end = $start;
         foreach ($matches[0] as $i => $whole) {
@@ -316,10 +344,18 @@ final class HtmlWalk
             $raw = $matches[2][$i];
             $quote = $raw !== '' && ($raw[0] === '"' || $raw[0] === "'") ? $raw[0] : '';
             $raw = $quote === '' ? $raw : substr($raw, 1, -1);
-            $places[$name] = [$raw, $end - strlen($raw) - strlen($quote), $quote];
-            $values[$name] = isset(HtmlPatterns::DECIDING[$name]) || $element === 'base'
-                ? CharacterReferences::decode($raw, 0)[0]
-                : '';
+            if ($isBase || isset(HtmlPatterns::DECIDING[$name])) {
+                $values[$name] = CharacterReferences::decode($raw, 0)[0];
+                // Nearly all that decide about others hold nothing themselves.
+                if (! $isOwn && ! isset($rows[$name])) {
+                    continue;
+                }
+            } else {
+                $values[$name] = '';
+            }
+            if ($raw !== '') {
+                $places[$name] = [$raw, $end - strlen($raw) - strlen($quote), $quote];
+            }
         }
         foreach ($places as $name => [$raw, $offset, $quote]) {
             $this->attribute($element, $name, $raw, $offset, $quote, $values, $anchor);
@@ -341,9 +377,6 @@ final class HtmlWalk
         [$notation, $fetch, $role] = $this->patterns->rows[$element][$attribute]
             ?? $this->patterns->rows['*'][$attribute]
             ?? $this->unlisted($attribute);
-        if ($raw === '') {
-            return;
-        }
         if ($notation === null) {
             $this->free($element, $attribute, $raw, $start, $quote, $anchor);
 
@@ -375,9 +408,19 @@ final class HtmlWalk
                 $trimmed = trim($raw, self::SPACE);
                 if ($trimmed !== '' && $trimmed[0] !== '#') {
                     $start += $trimmed === $raw ? 0 : strspn($raw, self::SPACE);
-                    $this->found->token(
-                        $this->slice, $start, $trimmed, $role, $fetch, $this->layers[$quote], $this->markup, $anchor,
-                    );
+                    if ($this->isDirect($trimmed)) {
+                        $model = $this->models["$role$quote=$fetch->value"] ??= new Reference(
+                            0, 0, '', $role, $fetch, $this->layers[$quote], $this->markup, 0, $this->slice->path,
+                        );
+                        $this->found->references[] = $model->at(
+                            $this->base + $start, strlen($trimmed), $trimmed, $anchor,
+                        );
+                    } else {
+                        $this->found->token(
+                            $this->slice, $start, $trimmed, $role, $fetch, $this->layers[$quote], $this->markup,
+                            $anchor,
+                        );
+                    }
                 }
 
                 return;
@@ -385,7 +428,7 @@ final class HtmlWalk
             $candidates = $notation === Notation::Srcset ? $this->reader->candidates->plain($raw) : null;
             if ($candidates !== null) {
                 $layers = $this->listed[$quote];
-                $model = $this->direct
+                $model = $this->isDirect($raw)
                     ? $this->models[$role.$quote.$fetch->value] ??= new Reference(
                         0, 0, '', $role, $fetch, $layers, $this->markup, 0, $this->slice->path,
                     )

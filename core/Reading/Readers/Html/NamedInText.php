@@ -50,16 +50,23 @@ final class NamedInText
             array_map(static fn (string $folder): int => substr_count($text, $folder), $folders),
         );
         $left = $times($slice->text);
+        if ($left === 0) {
+            return;
+        }
+        $own = $before === 0 ? $found->references : array_slice($found->references, $before);
+        $values = array_column($own, 'value');
+        // Escapes make what stands there longer than what it says, so where all is as long nothing is escaped.
+        $areAsWritten = array_sum(array_column($own, 'length')) === strlen(implode('', $values));
+        $isEachOnce = count(array_flip(array_column($own, 'start'))) === count($own);
+        if ($areAsWritten && $isEachOnce && $left <= $times(implode("\n", $values))) {
+            return;
+        }
         $places = [];
         for ($i = count($found->references) - 1; $left > 0 && $i >= $before; $i--) {
             $reference = $found->references[$i];
-            // A value that is written with escapes names a folder that no count of the bytes has seen, and markup in a
-            // token is met twice.
-            if (
-                ! isset($places[$reference->start])
-                && substr($found->document->text, $reference->start, $reference->length) === $reference->value
-            ) {
-                $left -= $times($reference->value);
+            // Only the bytes count in which a folder stands as it is; and markup in a token is met twice.
+            if (! isset($places[$reference->start])) {
+                $left -= $times(substr($found->document->text, $reference->start, $reference->length));
             }
             $places[$reference->start] = true;
         }
