@@ -28,6 +28,13 @@ final readonly class Relations
     /** Columns that name who did something. */
     private const PEOPLE = ['author', 'owner', 'creator', 'editor'];
 
+    /**
+     * What a column is called that says in which order rows stand. Its small numbers are keys of any small table, so
+     * only the database's own word makes a relation of it.
+     */
+    private const ORDER = '~^(?:sort_?)?(?:position|pos|order(?:ing)?|order_?no|sort|rank|seq(?:uence)?|weight|priority'
+        .'|level|depth|count|number|nr|no|num)$~';
+
     /** @var array<string, list<TableProfile>> by what they are called, in the singular */
     private array $called;
 
@@ -119,6 +126,7 @@ final readonly class Relations
             $column->values === []
             || ($table->id() === $column->name && in_array(Hints::apart($column->name), self::OWN, true))
             || ! in_array($column->type, [ColumnType::Number, ColumnType::Text, ColumnType::Bytes], true)
+            || self::isOrder($column)
         ) {
             return null;
         }
@@ -270,6 +278,14 @@ final readonly class Relations
     private static function areList(ColumnProfile $column): bool
     {
         return $column->share('~[\s,;|\[]~') > 0 || preg_match('~s$|list~i', $column->name) === 1;
+    }
+
+    /** Whether a column of small numbers is called by an order, and begins where no key does. */
+    private static function isOrder(ColumnProfile $column): bool
+    {
+        return $column->type === ColumnType::Number
+            && preg_match(self::ORDER, Hints::apart($column->name)) === 1
+            && (in_array('0', $column->values, true) || max([0, ...array_map(intval(...), $column->values)]) <= 20);
     }
 
     /** @return array{list<string>, bool} the keys in a column that holds nothing else, and whether they are json */

@@ -515,7 +515,10 @@ it('reads what undo had to leave before a plan leads it back, however busy the w
     $id = $this->postJson("/api/sites/korrin-bay/changes/{$change->id}/back")->assertSuccessful()->json('id');
     $plan = Plan::query()->findOrFail($id);
     app(PlanDesk::class)->work($plan);
-    expect($plan->refresh()->counts['proposed'])->toBe(1)->and($plan->steps()->where('state', 'left-out')->count())->toBe(0);
+    expect($plan->refresh()->counts['proposed'])
+        ->toBe(1)
+        ->and($plan->steps()->where('state', 'left-out')->count())
+        ->toBe(0);
     $back = app(Journal::class)->apply($plan, null, '');
     app(Journal::class)->work($back);
     expect(self::contentValue('select body from entries where id = 103'))->toContain('media/people/maren-oake');

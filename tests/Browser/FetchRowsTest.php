@@ -54,17 +54,20 @@ const FETCHED_MARKUP = [
     'a base of a template' => '<template><base href=/no/></template><img src=a.png>',
     'a base of a frame' => '<iframe srcdoc="<base href=/no/>"></iframe><img src=a.png>',
     'a base of script' => '<base href="javascript:x"><img src=a.png>',
-    'a late base' => '<link rel=icon href=/0.png><img src=a.png><img srcset="b.png 1x" src=/1.png><video poster=c.png></video>'
+    'a late base' => '<link rel=icon href=/0.png><img src=a.png><img srcset="b.png 1x" src=/1.png>'
+        .'<video poster=c.png></video>'
         .'<script src=a.js></script><iframe src=a.html></iframe><object data=a.svg></object><embed src=b.svg>'
         .'<svg width=9 height=9><image href=e.png width=9 height=9 /></svg><table background=f.png></table>'
         .'<base href=/late/><img src=z.png>',
-    'a late base behind style' => '<style>@import "/a.css";</style><p>x</p><base href=/late/><p style="background:url(z.png)">x',
+    'a late base behind style' => '<style>@import "/a.css";</style><p>x</p><base href=/late/>'
+        .'<p style="background:url(z.png)">x',
     'an import in an attribute' => '<p style="@import \'/a.css\'; background:url(/b.png)">x</p>',
     'an import with escapes' => '<style>@\\69mport "/a.css"; @im\\70 ort "/b.css";</style>',
     'sheets of other types' => '<style type="text/less">@import "/a.css";</style><link rel=stylesheet type=text/less '
-        .'href=/b.css><style type="TEXT/CSS">@import "/c.css";</style><link rel=stylesheet type="text/css" href=/d.css>',
-    'things of other types' => '<embed type=application/x-tides src=/a.tid><object type=application/x-tides data=/b.tid>'
-        .'</object><embed type=image/svg+xml src=/c.svg>',
+        .'href=/b.css><style type="TEXT/CSS">@import "/c.css";</style>'
+        .'<link rel=stylesheet type="text/css" href=/d.css>',
+    'things of other types' => '<embed type=application/x-tides src=/a.tid>'
+        .'<object type=application/x-tides data=/b.tid></object><embed type=image/svg+xml src=/c.svg>',
     'a frame in a body' => '<body><p>x</p><frame src=/a.html></body>',
     'data' => '<script type=application/json>{"a":"<img src=/a.png><style>@import \'/a.css\';</style>"}</script>',
     'data of the page\'s own' => '<script type=text/x-own><img src=/a.png></script><p data-wide=/media/a.png>x',

@@ -241,8 +241,8 @@ it('keeps its lines short enough to be read side by side', function (): void {
 });
 
 /**
- * Methods of readers that search without asking whether PCRE gave up, each with the reason why it cannot, or why it does
- * not matter there.
+ * Methods of readers that search without asking whether PCRE gave up, each with the reason why it cannot, or why it
+ * does not matter there.
  */
 const NEVER_GIVES_UP = [
     'one value, at most a few kilobytes' => [
@@ -284,7 +284,9 @@ it('asks behind every search of a reader whether PCRE gave up', function (): voi
             $tree = $parser->parse((string) file_get_contents((string) $file)) ?? [];
             foreach ($finder->findInstanceOf($tree, ClassMethod::class) as $method) {
                 $name = basename((string) $file, '.php')."::{$method->name->name}";
-                if ($finder->findFirst([$method], $searches) === null || $finder->findFirst([$method], $asks) !== null) {
+                $isSilent = $finder->findFirst([$method], $searches) !== null
+                    && $finder->findFirst([$method], $asks) === null;
+                if (! $isSilent) {
                     continue;
                 }
                 in_array($name, array_merge(...array_values(NEVER_GIVES_UP)), true)
@@ -294,5 +296,6 @@ it('asks behind every search of a reader whether PCRE gave up', function (): voi
         }
     }
     // What is listed and not there any more would excuse another of that name.
-    expect($silent)->toBe([])->and(array_values(array_diff(array_merge(...array_values(NEVER_GIVES_UP)), $known)))->toBe([]);
+    $gone = array_diff(array_merge(...array_values(NEVER_GIVES_UP)), $known);
+    expect($silent)->toBe([])->and(array_values($gone))->toBe([]);
 });

@@ -65,7 +65,7 @@ it('finds the addresses that CommonMark\'s examples lead to', function (): void 
         );
         $found = $definitions = [];
         foreach (readAs(Notation::Markdown, $markdown) as $reference) {
-            // A definition names a file whether anything refers to it or not, so unused ones are read, too (4.7); and so
+            // A definition names a file whether anything refers to it or not, so unused ones are read, too (4.7); so
             // does an element of the site's own, which its script may show.
             preg_match('~^reference definition$|^[a-z]+-[a-z-]+\[~', $reference->role) === 1
                 ? ($definitions[] = $spelt($reference->value))

@@ -44,13 +44,16 @@ const ROLES: Record<string, string> = {
   featured: 'featured picture',
   setting: 'setting',
   'named in text': 'named in the text',
+  key: 'name of an entry',
+  call: 'named in a call',
+  import: 'imported file',
 };
 
 /** How something is placed, in plain words: `background of a table` where the markup has no better ones. */
 export function roleWord(role: string): string {
   const plain = ROLES[role];
   if (plain) return plain;
-  const [, element, attribute] = /^([\w:]+)\[([\w:-]+)\]$/.exec(role) ?? [];
+  const [, element, attribute] = /^([\w:.-]+)\[([\w:-]+)\]$/.exec(role) ?? [];
   return element && attribute
     ? `${attribute.replace(/^xlink:/, '')} of ${element.replace(/^svg:/, '')}`
     : role;

@@ -85,9 +85,9 @@ it('counts and writes the bytes of the encoding that the text is in', function (
         ->toHaveCount(1)
         ->and(rewrittenText($text('a'), Notation::PhpSerialized, [0 => '/media/été.jpg'], $rules))
         ->toBe($text("\xE9t\xE9"))
-        ->and(rewrittenText("<p>caf\xE9</p><img src=\"/media/a.jpg\">", Notation::Html, [0 => '/media/été.jpg'], $rules))
+        ->and(rewrittenText("<p>caf\xE9</p><img src=\"/media/a.jpg\">", Notation::Html, ['/media/été.jpg'], $rules))
         ->toBe("<p>caf\xE9</p><img src=\"/media/\xE9t\xE9.jpg\">")
-        ->and(rewrittenText("<p>caf\xE9</p><img src=\"/media/b\xE9.jpg\">", Notation::Html, [0 => '/media/é.jpg'], $rules))
+        ->and(rewrittenText("<p>caf\xE9</p><img src=\"/media/b\xE9.jpg\">", Notation::Html, ['/media/é.jpg'], $rules))
         ->toBe("<p>caf\xE9</p><img src=\"/media/\xE9.jpg\">");
 });
 

@@ -65,7 +65,12 @@ it('writes into a page of plain letters in the encoding that it says', function 
         ->toBe("<meta charset=iso-8859-1><img src=\"%E6%B0%B4\xE9.jpg\">");
 });
 
-it('finds the encoding as browsers do', function (string $text, Notation $notation, string $name, ?string $transport = null): void {
+it('finds the encoding as browsers do', function (
+    string $text,
+    Notation $notation,
+    string $name,
+    ?string $transport = null,
+): void {
     expect(Charset::of($text, $notation, $transport)->name)->toBe($name);
 })->with([
     'in markup' => ['<meta charset="windows-1251">', Notation::Html, 'windows-1251'],
@@ -76,13 +81,25 @@ it('finds the encoding as browsers do', function (string $text, Notation $notati
     'in markup, the long way round' => [
         "<meta content='text/html;charset = \"koi8-r\"' http-equiv=content-type>", Notation::Html, 'KOI8-R',
     ],
-    'behind others' => ['<!DOCTYPE html><html lang=x><head><title>x</title><link rel=x><meta name=y><meta charset=big5>', Notation::Html, 'Big5'],
+    'behind others' => [
+        '<!DOCTYPE html><html lang=x><head><title>x</title><link rel=x><meta name=y><meta charset=big5>',
+        Notation::Html,
+        'Big5',
+    ],
     'the first that is known' => ['<meta charset=klingon><meta charset=latin2>', Notation::Html, 'ISO-8859-2'],
     'in a comment' => ['<!-- <meta charset=koi8-r> --><meta charset=big5>', Notation::Html, 'Big5'],
     'in a comment without end' => ['<!-- <meta charset=koi8-r>', Notation::Html, 'UTF-8'],
-    'in another attribute' => ['<meta name=x content="charset=koi8-r"><p title="<meta charset=koi8-r>">', Notation::Html, 'UTF-8'],
+    'in another attribute' => [
+        '<meta name=x content="charset=koi8-r"><p title="<meta charset=koi8-r>">',
+        Notation::Html,
+        'UTF-8',
+    ],
     'in a script' => ['<script>x = "<meta charset=koi8-r>"</script>', Notation::Html, 'UTF-8'],
-    'behind a script' => ['<script>x = "<meta charset=koi8-r>"</script><meta charset=euc-kr>', Notation::Html, 'EUC-KR'],
+    'behind a script' => [
+        '<script>x = "<meta charset=koi8-r>"</script><meta charset=euc-kr>',
+        Notation::Html,
+        'EUC-KR',
+    ],
     'in a title' => ['<title><meta charset=koi8-r></title>', Notation::Html, 'UTF-8'],
     'in an element of another name' => ['<metadata charset=koi8-r>', Notation::Html, 'UTF-8'],
     'of two bytes, which it cannot be' => ['<meta charset=utf-16le>', Notation::Html, 'UTF-8'],
@@ -108,8 +125,21 @@ it('finds the encoding as browsers do', function (string $text, Notation $notati
 it('knows encodings by all their labels', function (string $label, ?string $name): void {
     expect(Charset::called($label)?->name)->toBe($name);
 })->with([
-    ['ISO_8859-1:1987', 'windows-1252'], [' Latin1 ', 'windows-1252'], ['ascii', 'windows-1252'], ['csISO88596I', 'ISO-8859-6'],
-    ['logical', 'ISO-8859-8'], ['dos-874', 'windows-874'], ['chinese', 'GBK'], ['x-x-big5', 'Big5'], ['ks_c_5601-1989', 'EUC-KR'],
+    [
+        'ISO_8859-1:1987',
+        'windows-1252'], [' Latin1 ',
+            'windows-1252'], ['ascii',
+                'windows-1252'], ['csISO88596I',
+                    'ISO-8859-6',
+                ],
+    [
+        'logical',
+        'ISO-8859-8'], ['dos-874',
+            'windows-874'], ['chinese',
+                'GBK'], ['x-x-big5',
+                    'Big5'], ['ks_c_5601-1989',
+                        'EUC-KR',
+                    ],
     ['ucs-2', 'UTF-16LE'], ['hz-gb-2312', 'replacement'], ['x-mac-ukrainian', 'x-mac-cyrillic'], ['l9', 'ISO-8859-15'],
     ['utf8', 'UTF-8'], ['utf-7', null], ['iso-8859-12', null], ['', null],
 ]);
@@ -127,7 +157,13 @@ it('gives queries as browsers send them, in the encoding of the page', function 
 it('takes the label from what a text was sent as', function (?string $type, ?string $label): void {
     expect(Charset::labelIn($type))->toBe($label);
 })->with([
-    ['text/html; charset=windows-1251', 'windows-1251'], ['text/css;CHARSET="utf-8"', 'utf-8'], ['text/html', null], [null, null],
+    [
+        'text/html; charset=windows-1251',
+        'windows-1251'], ['text/css;CHARSET="utf-8"',
+            'utf-8'], ['text/html',
+                null], [null,
+                    null,
+                ],
     ['text/html; x=charset=y', null], ['text/html;charset=koi8-r; x=y', 'koi8-r'],
 ]);
 

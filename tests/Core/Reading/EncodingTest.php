@@ -122,6 +122,9 @@ it('decodes what is broken and nothing else, and each character leads back to it
     'a slash in two bytes' => ["\xC0\xAF", "\u{FFFD}\u{FFFD}"],
     'half a pair' => ["\xED\xA0\x80", "\u{FFFD}\u{FFFD}\u{FFFD}"],
     'beyond the last character' => ["\xF4\x90\x80\x80", "\u{FFFD}\u{FFFD}\u{FFFD}\u{FFFD}"],
-    'several' => ["\x61\xF1\x80\x80\xE1\x80\xC2\x62\x80\x63\x80\xBF\x64", "a\u{FFFD}\u{FFFD}\u{FFFD}b\u{FFFD}c\u{FFFD}\u{FFFD}d"],
+    'several' => [
+        "\x61\xF1\x80\x80\xE1\x80\xC2\x62\x80\x63\x80\xBF\x64",
+        "a\u{FFFD}\u{FFFD}\u{FFFD}b\u{FFFD}c\u{FFFD}\u{FFFD}d",
+    ],
     'ASCII' => ['abc', 'abc'],
 ]);

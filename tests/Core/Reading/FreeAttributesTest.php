@@ -23,7 +23,10 @@ it('reads attributes that a script or a form gives their meaning', function (str
 })->with([
     'an address' => ['<p data-wide="/media/a.jpg">', ['p[data-wide] /media/a.jpg on-condition']],
     'an address without quotes' => ['<p data-wide=/media/a.jpg>', ['p[data-wide] /media/a.jpg on-condition']],
-    'an address with references' => ['<p data-wide="&#47;media/a&amp;b.jpg">', ['p[data-wide] /media/a&b.jpg on-condition']],
+    'an address with references' => [
+        '<p data-wide="&#47;media/a&amp;b.jpg">',
+        ['p[data-wide] /media/a&b.jpg on-condition'],
+    ],
     'a file elsewhere' => ['<p data-wide="../pix/a.webp">', []],
     'a file of a host' => ['<p data-wide="//x.example/a.webp">', ['p[data-wide] //x.example/a.webp on-condition']],
     'a page of a host' => ['<p data-share="https://x.example/share">', []],
@@ -35,8 +38,14 @@ it('reads attributes that a script or a form gives their meaning', function (str
         'p[data-all] /media/a.jpg on-condition',
         'p[data-all] /media/b.jpg on-condition',
     ]],
-    'json' => ['<div data-slides="[{&quot;u&quot;:&quot;/media/a.jpg&quot;}]">', ['div[data-slides] /media/a.jpg on-condition']],
-    'json in single quotes' => ["<div data-slides='{\"u\":\"\\/media\\/a.jpg\"}'>", ['div[data-slides] /media/a.jpg on-condition']],
+    'json' => [
+        '<div data-slides="[{&quot;u&quot;:&quot;/media/a.jpg&quot;}]">',
+        ['div[data-slides] /media/a.jpg on-condition'],
+    ],
+    'json in single quotes' => [
+        "<div data-slides='{\"u\":\"\\/media\\/a.jpg\"}'>",
+        ['div[data-slides] /media/a.jpg on-condition'],
+    ],
     'style' => ['<div data-style="background:url(a.jpg)">', ['css url a.jpg on-condition']],
     'markup' => ['<b data-note="&lt;img src=a.jpg&gt;">', ['img[src] a.jpg on-condition']],
     'beside what a browser takes' => ['<img src="/media/a.jpg" data-full-size="/media/b.jpg">', [
@@ -51,8 +60,14 @@ it('reads attributes that a script or a form gives their meaning', function (str
     'a hidden value' => ['<input type="hidden" value="/media/a.jpg">', ['input[value] /media/a.jpg on-condition']],
     'a value that is a number' => ['<input value="1/2">', []],
     'words' => ['<p data-words="either/or (both)" value="and/or">', []],
-    'an element of its own' => ['<tide-map wide="/media/a.jpg"></tide-map>', ['tide-map[wide] /media/a.jpg on-condition']],
-    'an element of its own, by its name' => ['<tide-map src="pix/a.jpg"></tide-map>', ['tide-map[src] pix/a.jpg on-condition']],
+    'an element of its own' => [
+        '<tide-map wide="/media/a.jpg"></tide-map>',
+        ['tide-map[wide] /media/a.jpg on-condition'],
+    ],
+    'an element of its own, by its name' => [
+        '<tide-map src="pix/a.jpg"></tide-map>',
+        ['tide-map[src] pix/a.jpg on-condition'],
+    ],
     'json in an element of its own' => [
         '<tide-map layers=\'["/media/a.svg","/media/b.svg"]\'></tide-map>',
         ['tide-map[layers] /media/a.svg on-condition', 'tide-map[layers] /media/b.svg on-condition'],

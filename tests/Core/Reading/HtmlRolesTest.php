@@ -87,7 +87,10 @@ it('knows the role and the fetching of every place that html has', function (str
         "<meta property=\"og:image\n twitter:image\" content=\" /a.jpg \">",
         [['meta[content]', 'when-followed']],
     ],
-    'a picture among other things' => ['<meta itemprop="name  Image" content="a.jpg">', [['meta[content]', 'when-followed']]],
+    'a picture among other things' => [
+        '<meta itemprop="name  Image" content="a.jpg">',
+        [['meta[content]', 'when-followed']],
+    ],
     'a picture by its second name' => [
         '<meta property="og:title" name="thumbnail" content="a.jpg">',
         [['meta[content]', 'when-followed']],
@@ -123,8 +126,14 @@ it('knows the role and the fetching of every place that html has', function (str
         '<script type="application/ld+json">[{"image": ["a.jpg", {"url": "../b.png"}], "name": "c.jpg"}]</script>',
         [['json-ld', 'when-followed'], ['json-ld', 'when-followed']],
     ],
-    'a style sheet of another type' => ['<link rel="stylesheet" type="text/less" href="/a.less">', [['link[href]', 'on-condition']]],
-    'a style element of another type' => ['<style type="text/less">@import "/a";</style>', [['css import', 'on-condition']]],
+    'a style sheet of another type' => [
+        '<link rel="stylesheet" type="text/less" href="/a.less">',
+        [['link[href]', 'on-condition']],
+    ],
+    'a style element of another type' => [
+        '<style type="text/less">@import "/a";</style>',
+        [['css import', 'on-condition']],
+    ],
     'a film of a dead type' => ['<embed type="application/x-tides" src="/a.tid">', [['embed[src]', 'on-condition']]],
     'an object of a dead type' => ['<object type="application/x-tides" data="/a">', [['object[data]', 'on-condition']]],
     'an object of a living type' => ['<object type="image/svg+xml" data="/a">', [['object[data]', 'always']]],

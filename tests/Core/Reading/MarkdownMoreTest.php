@@ -39,7 +39,10 @@ it('reads what stands before a text, in three notations', function (string $fron
     expect($said)->toBe([...$found, ' /media/z.jpg']);
 })->with([
     'TOML' => ["+++\ntitle = \"Tides\" # cover = \"no.jpg\"\ncover = 'a.jpg'\n+++", ['cover a.jpg']],
-    'tables' => ["+++\n[hero]\npicture = \"a.jpg\"\nalt = 'x'\n[other]\npicture = \"no.jpg\"\n+++", ['hero.picture a.jpg']],
+    'tables' => [
+        "+++\n[hero]\npicture = \"a.jpg\"\nalt = 'x'\n[other]\npicture = \"no.jpg\"\n+++",
+        ['hero.picture a.jpg'],
+    ],
     'arrays of tables' => [
         "+++\n[[gallery]]\nfile = \"a.jpg\"\n\n[[gallery]]\nfile = \"\"\"b.jpg\"\"\"\n+++",
         ['gallery[0].file a.jpg', 'gallery[1].file b.jpg'],
@@ -50,8 +53,14 @@ it('reads what stands before a text, in three notations', function (string $fron
     ],
     'dotted keys' => ["+++\nhero.picture = 'a.jpg'\n+++", ['hero.picture a.jpg']],
     'escapes of TOML' => ["+++\ncover = \"a\\u002Djpg\\\\b.jpg\"\n+++", ['cover a-jpg\\b.jpg']],
-    'numbers and dates of TOML' => ["+++\nn = 1.5\nd = 2019-05-27T07:32:00Z\nt = true\ncover = \"a.jpg\"\n+++", ['cover a.jpg']],
-    'JSON' => ["{\n  \"cover\": \"a.jpg\",\n  \"hero\": {\"picture\": \"b}.jpg\"}\n}\n", ['cover a.jpg', 'hero.picture b}.jpg']],
+    'numbers and dates of TOML' => [
+        "+++\nn = 1.5\nd = 2019-05-27T07:32:00Z\nt = true\ncover = \"a.jpg\"\n+++",
+        ['cover a.jpg'],
+    ],
+    'JSON' => [
+        "{\n  \"cover\": \"a.jpg\",\n  \"hero\": {\"picture\": \"b}.jpg\"}\n}\n",
+        ['cover a.jpg', 'hero.picture b}.jpg'],
+    ],
     'YAML' => ["---\ncover: a.jpg\nhero:\n  alt: x\n  picture: b.jpg\n---", ['cover a.jpg', 'hero.picture b.jpg']],
     'lists of YAML' => [
         "---\ngallery:\n- file: a.jpg\n- alt: x\n  file: b.jpg\nhero:\n    picture: c.jpg\n---",
@@ -66,7 +75,8 @@ it('reads what stands before a text, in three notations', function (string $fron
 ]);
 
 it('reads front matter of any size', function (string $line, string $fence): void {
-    $text = "$fence\n".str_repeat($line, 60_000).($fence === '+++' ? "cover = 'a.jpg'" : 'cover: a.jpg')."\n$fence\n![x](/media/b.jpg)";
+    $cover = $fence === '+++' ? "cover = 'a.jpg'" : 'cover: a.jpg';
+    $text = "$fence\n".str_repeat($line, 60_000)."$cover\n$fence\n![x](/media/b.jpg)";
     expect(strlen($text))->toBeGreaterThan(1_000_000)
         ->and(saidInMarkdown($text))
         ->toBe(['url a.jpg', 'image /media/b.jpg']);
@@ -89,8 +99,14 @@ it('reads what programs put into a text', function (string $text, array $found):
     'words' => ['{{ page.title }} {% if a %} either/or {% end %}', []],
     'a component' => ['<Plate src="./a.jpg" wide alt="x" />', ['Plate[src] ./a.jpg']],
     'a component over lines' => ["<Plate\n  picture=\"/media/a.jpg\"\n/>", ['Plate[picture] /media/a.jpg']],
-    'script in a component' => ["<Plate all={['/media/a.jpg', \"/media/b.jpg\"]} n={3} />", ['script /media/a.jpg', 'script /media/b.jpg']],
-    'an object in a component' => ['<Plate style={{ backgroundImage: "url(/media/a.jpg)" }}>x</Plate>', ['css url /media/a.jpg']],
+    'script in a component' => [
+        "<Plate all={['/media/a.jpg', \"/media/b.jpg\"]} n={3} />",
+        ['script /media/a.jpg', 'script /media/b.jpg'],
+    ],
+    'an object in a component' => [
+        '<Plate style={{ backgroundImage: "url(/media/a.jpg)" }}>x</Plate>',
+        ['css url /media/a.jpg'],
+    ],
     'a component named like an element' => ['<Img src="/media/a.jpg" />', ['Img[src] /media/a.jpg']],
     'components in each other' => ["<Row>\n  <Plate src=\"/media/a.jpg\" />\n</Row>", ['Plate[src] /media/a.jpg']],
     'an import' => ["import pier from './pier.jpg'\n\nWords", ['import ./pier.jpg']],
@@ -113,10 +129,14 @@ it('writes into front matter and calls', function (string $text, string $to, str
 it('takes for links what CommonMark does, on drawn documents', function (): void {
     $converter = new CommonMarkConverter(['html_input' => 'allow', 'allow_unsafe_links' => true]);
     $units = [
-        '[', ']', '(', ')', '![', '`', '``', '\\', '*', "\n", "\n\n", "\n\n", ' ', '    ', '- ', '1. ', '> ', '# ', "~~~\n", "===\n",
-        'word ', '"t"', ' "t"', '<b>', '</b>', "<div>\n", "</div>\n", "<x-y>\n", '&amp;', '<', '<http://u.example/Z>', '![a](/Z)',
-        '[a](/Z)', '[a](/Z "t")', '[a]( /Z )', '[a](<Z b>)', "![a](\n/Z)", "[a](\n\n/Z)", "\n\n[r]: /Z\n", "\n\n[r]: /Z\n\"t\"\n", '[r]', '![r]',
-        '<img src="/Z">', "<img\nsrc=\"/Z\">", "[a\nb](/Z)", '[![i](/Z)](/Z)', '[a [b](/Z)](/Z)', '`[a](/Z)`', "\n    [a](/Z)\n", '](/Z)',
+        '[', ']', '(', ')', '![', '`', '``', '\\', '*', "\n", "\n\n", "\n\n", ' ', '    ', '- ', '1. ', '> ',
+        '# ', "~~~\n", "===\n",
+        'word ', '"t"', ' "t"', '<b>', '</b>', "<div>\n", "</div>\n", "<x-y>\n", '&amp;', '<',
+        '<http://u.example/Z>', '![a](/Z)',
+        '[a](/Z)', '[a](/Z "t")', '[a]( /Z )', '[a](<Z b>)', "![a](\n/Z)", "[a](\n\n/Z)", "\n\n[r]: /Z\n",
+        "\n\n[r]: /Z\n\"t\"\n", '[r]', '![r]',
+        '<img src="/Z">', "<img\nsrc=\"/Z\">", "[a\nb](/Z)", '[![i](/Z)](/Z)', '[a [b](/Z)](/Z)', '`[a](/Z)`',
+        "\n    [a](/Z)\n", '](/Z)',
         "](/Z \"a\n\nb\")",
     ];
     $differ = [];
@@ -134,10 +154,8 @@ it('takes for links what CommonMark does, on drawn documents', function (): void
         $wanted = array_map(rawurldecode(...), array_column($wanted, 'value'));
         $found = array_map(rawurldecode(...), array_column($read, 'value'));
         // A definition names a file whether it is used or not.
-        $links = array_map(
-            rawurldecode(...),
-            array_column(array_filter($read, static fn (Reference $r): bool => $r->role !== 'reference definition'), 'value'),
-        );
+        $isLink = static fn (Reference $r): bool => $r->role !== 'reference definition';
+        $links = array_map(rawurldecode(...), array_column(array_filter($read, $isLink), 'value'));
         if (array_diff($wanted, $found) !== [] || array_diff($links, $wanted) !== []) {
             $differ[] = $seed.': '.json_encode($text);
         }

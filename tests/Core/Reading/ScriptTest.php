@@ -91,7 +91,9 @@ it('reads data and templates in elements of script', function (string $html, arr
         ['script /media/a.jpg on-condition'],
     ],
     'markup in data' => [
-        '<script type="application/json">{"a": "<img src=/media/a.jpg><p style=\'background:url(/media/b.jpg)\'>"}</script>',
+
+        '<script type="application/json">{"a": "<img src=/media/a.jpg>'
+            .'<p style=\'background:url(/media/b.jpg)\'>"}</script>',
         ['img[src] /media/a.jpg on-condition', 'css url /media/b.jpg on-condition'],
     ],
     'an import in data' => [

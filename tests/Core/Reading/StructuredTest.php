@@ -73,7 +73,10 @@ it('names the path of each value, in json and in serialized text alike', functio
     'prose' => [['p' => "Seen\n\n![from here](/media/a.jpg)"], ['p=/media/a.jpg']],
     'prose with definitions' => [['p' => "Seen [from][1] here\n\n[1]: /media/a.jpg"], ['p=/media/a.jpg']],
     'a name' => [['/media/a.jpg' => ['alt' => 'Pier']], ['=/media/a.jpg']],
-    'a name deeper' => [['x' => ['/media/a.jpg' => 1], 'y' => ['/media/a.jpg' => 2]], ['x=/media/a.jpg', 'y=/media/a.jpg']],
+    'a name deeper' => [
+        ['x' => ['/media/a.jpg' => 1], 'y' => ['/media/a.jpg' => 2]],
+        ['x=/media/a.jpg', 'y=/media/a.jpg'],
+    ],
 ]);
 
 it('reads values by the rules of their paths', function (mixed $data, array $paths, array $found): void {

@@ -132,7 +132,9 @@ it('reads xml by its vocabularies', function (string $xml, array $found): void {
     ]],
     'paint' => ['<g fill="url(a.svg#b)" stroke="red" mask="url(#c)"/>', ['css url a.svg#b on-condition']],
     'a script in a drawing' => [
-        '<svg xmlns="http://www.w3.org/2000/svg"><script href="a.js">b("/media/c.png")</script><g onclick="d(\'/media/e.png\')"/></svg>',
+
+        '<svg xmlns="http://www.w3.org/2000/svg"><script href="a.js">b("/media/c.png")</script>'
+            .'<g onclick="d(\'/media/e.png\')"/></svg>',
         ['script[href] a.js always', 'script /media/c.png on-condition', 'script /media/e.png on-condition'],
     ],
     'candidates and backgrounds' => ['<p srcset="a.png 1x, b.png 2x" background="c.png"/>', [
@@ -141,7 +143,8 @@ it('reads xml by its vocabularies', function (string $xml, array $found): void {
         'p[background] c.png when-followed',
     ]],
     'a page' => [
-        '<html xmlns="http://www.w3.org/1999/xhtml"><link>no</link><link rel="icon" href="a.ico"/><td background="b.gif"/>'
+        '<html xmlns="http://www.w3.org/1999/xhtml"><link>no</link><link rel="icon" href="a.ico"/>'
+            .'<td background="b.gif"/>'
             .'<input src="no.png"/><p onclick="x(\'/media/c.png\')" data-d="/media/d.png"/></html>',
         [
             'link[href] a.ico always',
