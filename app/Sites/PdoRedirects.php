@@ -60,6 +60,7 @@ final readonly class PdoRedirects
     /** @throws WriteRefused|SourceUnavailable|FieldMapError */
     public function add(SourceRedirect $redirect): void
     {
+        $redirect = $this->asOthers($redirect);
         $this->write(
             $redirect,
             "insert into {$this->table()} (".implode(', ', $this->columns()).') values ('
@@ -83,6 +84,23 @@ final readonly class PdoRedirects
             $this->values($redirect),
             static fn (array $now): bool => ! in_array($redirect, $now, false),
         );
+    }
+
+    /** A site that says its paths without the slash before them looks for them so. */
+    private function asOthers(SourceRedirect $redirect): SourceRedirect
+    {
+        $row = $this->database->read("{$this->select()} limit 1", [], self::PLACE)->fetch(PDO::FETCH_NUM);
+        $this->database->close();
+        if (! is_array($row)) {
+            return $redirect;
+        }
+        $other = self::redirect($row);
+        $like = static fn (string $own, string $others): string => preg_match('~^(?:[a-z][a-z0-9+.-]*:|/)~i', $others) === 1
+            || str_starts_with($own, '//')
+                ? $own
+                : preg_replace('~^/(?=.)~', '', $own) ?? $own;
+
+        return new SourceRedirect($like($redirect->from, $other->from), $like($redirect->to, $other->to), $redirect->status);
     }
 
     /**

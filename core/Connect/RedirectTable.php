@@ -16,10 +16,7 @@ final class RedirectTable
         foreach ($tables as $table) {
             $from = $to = $code = null;
             foreach ($table->columns as $column) {
-                $isAddress =
-                    $column->type === ColumnType::Text
-                    && $column->share('~^(?:https?:/)?/~i') >= 0.8
-                    && $column->values !== [];
+                $isAddress = $column->type === ColumnType::Text && $column->values !== [] && self::areAddresses($column);
                 $from ??= $isAddress && Hints::say(Hints::OLD, $column->name) ? $column->name : null;
                 $to ??= $isAddress && Hints::say(Hints::NEW, $column->name) ? $column->name : null;
                 $code ??=
@@ -38,5 +35,13 @@ final class RedirectTable
         }
 
         return null;
+    }
+
+    /** Whole addresses or paths; many sites say their paths without the slash before them. */
+    private static function areAddresses(ColumnProfile $column): bool
+    {
+        return $column->share('~^(?:https?:/)?/~i') >= 0.8
+            || ($column->share('~^(?:https?://|/)?[\w.%+-]+(?:/[\w.%+-]*)*(?:\?\S*)?$~i') === 1.0
+                && $column->share('~/|\.[a-z0-9]{2,5}$~i') >= 0.5);
     }
 }

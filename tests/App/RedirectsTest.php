@@ -135,3 +135,17 @@ it('says what is wrong with what was asked for', function (array $put, string $w
     'nowhere' => [['from' => '/a', 'to' => '', 'status' => 301], 'Say where'],
     'a script' => [['from' => '/a', 'to' => 'javascript:alert(1)', 'status' => 301], 'Say where'],
 ]);
+
+it('says paths as the table says its own, without the slash before them', function (): void {
+    $this->touched();
+    self::content()->exec("update redirects set old_path = ltrim(old_path, '/'), new_path = ltrim(new_path, '/')");
+    $change = $this->apply(redirectPlan($this, [
+        'put' => [['from' => '/brand/new', 'to' => '/tides', 'status' => 301]],
+    ]));
+    expect(rowsOf('brand/new', '/brand/new'))
+        ->toBe([['old_path' => 'brand/new', 'new_path' => 'tides', 'code' => 301]])
+        ->and($this->undo($change)->state->value)
+        ->toBe('undone')
+        ->and(rowsOf('brand/new', '/brand/new'))
+        ->toBe([]);
+});
