@@ -27,6 +27,24 @@ it('lists sites and uses, for people and for scripts', function (): void {
         ->toContain('Known: korrin-bay');
 });
 
+it('says what moves by itself before it swaps, for eyes and for programs', function (): void {
+    $this->touched();
+    self::content()->exec(
+        "create or replace function stamp() returns trigger language plpgsql as 'begin return new; end'",
+    );
+    self::content()->exec('create trigger stamp before update on entries for each row execute function stamp()');
+    $swap = [
+        'site' => 'korrin-bay',
+        'from' => 'media/people/maren-oake.jpg',
+        'to' => 'media/people/lise-holm.jpg',
+        '--dry-run' => true,
+    ];
+    Artisan::call('ylema:swap', $swap);
+    expect(Artisan::output())->toContain('whenever a post is written; columns that it sets will move.');
+    Artisan::call('ylema:swap', [...$swap, '--json' => true]);
+    expect(implode(' ', json_decode(Artisan::output(), true)['notes']))->toContain('whenever a post is written');
+});
+
 it('reads, swaps and undoes', function (): void {
     $this->site()->update(['reach_at' => ['korrinbay.example' => 'http://127.0.0.1:9']]);
     $before = $this->contentDigest();

@@ -71,6 +71,7 @@ final class SwapCommand extends Command
                         'change' => $change?->id,
                         'state' => $change->state->value ?? 'planned',
                         'sentence' => $plan->sentence,
+                        'notes' => $plan->outline['notes'] ?? [],
                         'counts' => $change->counts ?? $plan->counts,
                         'steps' => $plan->steps()->orderBy('position')->get()->map(StepView::of(...))->all(),
                     ],
@@ -78,6 +79,9 @@ final class SwapCommand extends Command
                 ),
             );
         } else {
+            foreach ($plan->outline['notes'] ?? [] as $note) {
+                $this->line("  $note");
+            }
             foreach ($plan->steps()->orderBy('position')->lazy(500) as $step) {
                 $this->line(
                     sprintf(
