@@ -288,7 +288,10 @@ final readonly class KindSection
             );
         }
 
-        return $this->template($rule, 'below', trim((string) $rule->text('below'), '/').'/', $joins)->text;
+        $folder = trim((string) $rule->text('below'), '/');
+
+        // The root itself.
+        return $folder === '.' ? '' : $this->template($rule, 'below', "$folder/", $joins)->text;
     }
 
     /**

@@ -6,6 +6,10 @@ namespace Ylema\Connect;
 
 use Ylema\Addresses\Resolver;
 use Ylema\Plan\Words;
+use Ylema\Reading\FieldReader;
+use Ylema\Reading\Notation;
+use Ylema\Reading\PathRule;
+use Ylema\Reading\Rules;
 
 /** Works out the field map of a site that is a folder of files, by the names of the files and what stands in some. */
 final readonly class FolderProposer
@@ -83,8 +87,21 @@ final readonly class FolderProposer
     /** So many files of other kinds are named by one pattern each; the rest is no content. */
     private const MOST = 1_000_000;
 
+    /** The role of values of front matter while they are looked at. */
+    private const FRONT = 'front';
+
+    /** A path that begins in no folder by itself, of a file that pages show. */
+    private const BARE = '~^(?![/.]|[a-z][a-z0-9+.-]*:)[^\s<>"\'?\#]++(?<=\.jpg|\.png|\.gif|\.svg|\.jpeg|\.webp|\.avif|\.mp3|\.mp4'
+        .'|\.webm|\.pdf|\.ico)$~iD';
+
+    /** So many of a key's values must be there. */
+    private const PROVED = 0.8;
+
+    private FieldReader $reader;
+
     public function __construct(private FolderSamples $folder, private ?AddressTrial $trial = null)
     {
+        $this->reader = new FieldReader;
     }
 
     public function propose(): Proposal
@@ -235,6 +252,7 @@ final readonly class FolderProposer
         return [
             'files' => count($files) === 1 ? $files[0] : $files,
             'notation' => $notation,
+            ...$kind === 'article' ? $this->front($paths) : [],
             ...$kind === 'article'
                 ? ['address' => $this->address($paths), 'state' => ['column' => 'front.draft', 'set' => 'waiting']]
                 : [],
@@ -245,6 +263,59 @@ final readonly class FolderProposer
                 ? ['everywhere' => true]
                 : [],
         ];
+    }
+
+    /**
+     * What front matter says by bare paths, and the folder that they begin in: what most values of a key prove.
+     *
+     * @param  list<string>  $paths
+     * @return array{paths?: array<string, array{notation: string, below: string}>}
+     */
+    private function front(array $paths): array
+    {
+        $values = [];
+        foreach (array_slice($paths, 0, self::LOOKED) as $path) {
+            $text = $this->folder->text($path);
+            foreach ($this->reader->read($text, Notation::Markdown, $this->everyKey())->references as $reference) {
+                if ($reference->role === self::FRONT && preg_match(self::BARE, $reference->value) === 1) {
+                    $key = preg_replace('~\[\d++\]~', '[]', (string) $reference->path) ?? '';
+                    $values[$key][$reference->value] = $reference->value;
+                }
+            }
+        }
+        if ($values === []) {
+            return [];
+        }
+        $folders = ['' => true];
+        $all = [];
+        foreach ($this->folder->paths() as $path) {
+            $all[$path] = true;
+            if (count($folders) < self::FOLDERS && Resolver::hasMediaType($path) && dirname($path) !== '.') {
+                $folders[dirname($path).'/'] = true;
+            }
+        }
+        $rules = [];
+        foreach ($values as $key => $own) {
+            $best = [0, ''];
+            foreach (array_keys($folders) as $folder) {
+                $there = count(array_filter($own, static fn (string $value): bool => isset($all[$folder.$value])));
+                $best = $there > $best[0] ? [$there, (string) $folder] : $best;
+            }
+            if ($best[0] >= self::PROVED * count($own)) {
+                $rules[$key] = ['notation' => 'url', 'below' => $best[1] === '' ? '.' : rtrim($best[1], '/')];
+            }
+        }
+
+        return $rules === [] ? [] : ['paths' => $rules];
+    }
+
+    /** Reads each value of front matter, one or two keys deep, as an address. */
+    private function everyKey(): Rules
+    {
+        return new Rules(paths: array_map(
+            static fn (string $path): PathRule => new PathRule($path, Notation::Url, self::FRONT),
+            ['*', '*[]', '*.*', '*[].*', '*.*[]'],
+        ));
     }
 
     /**

@@ -168,3 +168,24 @@ it('follows includes from the folder of the file that says them, and from the ro
         ->all();
     expect($carried)->toBe(['parts/head.html', 'walks/parts/map.html']);
 });
+
+it('reads bare paths of front matter as most of them prove', function (): void {
+    $pictures = MediaItem::query()
+        ->where('site_id', $this->lane_site->id)
+        ->where('path', 'like', '%/%.jpg')
+        ->orderBy('id')
+        ->take(2)
+        ->pluck('path');
+    foreach ($pictures as $n => $path) {
+        file_put_contents("$this->folder/diary/bare-$n.md", "---\ntitle: Bare $n\ncover: $path\n---\nWords\n");
+    }
+    file_put_contents(
+        self::folder().'/bare.yaml',
+        "name: Bare Lane\naddress: https://barelane.example/\ncontent: $this->folder\nfiles: $this->folder\n",
+    );
+    Artisan::call('ylema:connect', ['file' => self::folder().'/bare.yaml', '--no-interaction' => true]);
+    $site = Site::query()->where('slug', 'bare-lane')->sole();
+    expect(SecondSite::read($site)->problem)->toBeNull();
+    $found = SecondSite::uses($site, static fn (string $kind): string => $kind);
+    expect(implode("\n", $found))->toContain('diary/bare-0.md')->toContain('diary/bare-1.md');
+});

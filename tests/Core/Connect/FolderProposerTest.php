@@ -1,0 +1,71 @@
+<?php
+
+declare(strict_types=1);
+
+use Ylema\Connect\FolderProposer;
+use Ylema\Connect\FolderSamples;
+
+/*
+ * The map of a site that is a folder of files.
+ */
+
+/** @param  array<string, string>  $files path → text */
+function folderOf(array $files): FolderSamples
+{
+    return new class($files) implements FolderSamples
+    {
+        public function __construct(private readonly array $files)
+        {
+        }
+
+        public function paths(): iterable
+        {
+            return array_map(strval(...), array_keys($this->files));
+        }
+
+        public function text(string $path): string
+        {
+            return $this->files[$path] ?? '';
+        }
+    };
+}
+
+it('reads bare paths of front matter from the folder that most of them prove', function (
+    array $articles,
+    array $pictures,
+    array $rules,
+): void {
+    $files = array_fill_keys($pictures, '');
+    foreach ($articles as $n => $front) {
+        $files["diary/$n.md"] = "---\n$front\n---\n# Day $n\n";
+    }
+    $map = (new FolderProposer(folderOf($files)))->propose()->map;
+    expect($map['records']['article']['paths'] ?? [])->toBe($rules);
+})->with([
+    'from the root' => [
+        ["title: A\ncover: pix/k1.jpg", "title: B\ncover: pix/k2.jpg"],
+        ['pix/k1.jpg', 'pix/k2.jpg'],
+        ['cover' => ['notation' => 'url', 'below' => '.']],
+    ],
+    'from a folder' => [
+        ['cover: k1.jpg', 'cover: 2019/k2.jpg', 'cover: k3.jpg'],
+        ['pix/k1.jpg', 'pix/2019/k2.jpg', 'pix/k3.jpg'],
+        ['cover' => ['notation' => 'url', 'below' => 'pix']],
+    ],
+    'in lists and below a key' => [
+        ["hero:\n  picture: a.jpg\nshots:\n  - b.jpg\n  - c.jpg"],
+        ['pix/a.jpg', 'pix/b.jpg', 'pix/c.jpg'],
+        [
+            'hero.picture' => ['notation' => 'url', 'below' => 'pix'],
+            'shots[]' => ['notation' => 'url', 'below' => 'pix'],
+        ],
+    ],
+    'by most of them' => [
+        ['cover: a.jpg', 'cover: b.jpg', 'cover: c.jpg', 'cover: d.jpg', 'cover: gone.jpg'],
+        ['pix/a.jpg', 'pix/b.jpg', 'pix/c.jpg', 'pix/d.jpg'],
+        ['cover' => ['notation' => 'url', 'below' => 'pix']],
+    ],
+    'of files that are nowhere' => [['cover: a.jpg', 'cover: b.jpg'], ['pix/c.jpg'], []],
+    'of addresses' => [['cover: /pix/a.jpg', 'cover: https://x.example/b.jpg'], ['pix/a.jpg'], []],
+    'of words' => [['title: boat.example', 'tags: [pier, boats]'], ['pix/a.jpg'], []],
+]);
