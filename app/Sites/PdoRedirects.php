@@ -95,12 +95,17 @@ final readonly class PdoRedirects
             return $redirect;
         }
         $other = self::redirect($row);
-        $like = static fn (string $own, string $others): string => preg_match('~^(?:[a-z][a-z0-9+.-]*:|/)~i', $others) === 1
-            || str_starts_with($own, '//')
-                ? $own
-                : preg_replace('~^/(?=.)~', '', $own) ?? $own;
+        $like = static function (string $own, string $others): string {
+            $isWhole = preg_match('~^(?:[a-z][a-z0-9+.-]*:|/)~i', $others) === 1 || str_starts_with($own, '//');
 
-        return new SourceRedirect($like($redirect->from, $other->from), $like($redirect->to, $other->to), $redirect->status);
+            return $isWhole ? $own : preg_replace('~^/(?=.)~', '', $own) ?? $own;
+        };
+
+        return new SourceRedirect(
+            $like($redirect->from, $other->from),
+            $like($redirect->to, $other->to),
+            $redirect->status,
+        );
     }
 
     /**

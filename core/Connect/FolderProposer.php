@@ -91,7 +91,8 @@ final readonly class FolderProposer
     private const FRONT = 'front';
 
     /** A path that begins in no folder by itself, of a file that pages show. */
-    private const BARE = '~^(?![/.]|[a-z][a-z0-9+.-]*:)[^\s<>"\'?\#]++(?<=\.jpg|\.png|\.gif|\.svg|\.jpeg|\.webp|\.avif|\.mp3|\.mp4'
+    private const BARE = '~^(?![/.]|[a-z][a-z0-9+.-]*:)[^\s<>"\'?\#]++(?<=\.jpg|\.png|\.gif|\.svg|\.jpeg|\.webp'
+        .'|\.avif|\.mp3|\.mp4'
         .'|\.webm|\.pdf|\.ico)$~iD';
 
     /** So many of a key's values must be there. */

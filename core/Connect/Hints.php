@@ -98,8 +98,10 @@ final class Hints
 
     public const STATUS =
         '~(?:^|_)(?:status|state|published|publish|public|active|aktiv|visible|enabled|approved|online|live|open|'.
-        'shown?|display|is_?(?:published|active|visible|live|public|online|sent)|released|confirmed|sichtbar|freigegeben|'.
-        '(?:sent|mailed|delivered|issued|launched)(?:_?(?:at|on))?|gesendet|verschickt|versandt|envoye|enviado|inviato|'.
+        'shown?|display|is_?(?:published|active|visible|live|public|online|sent)|released|confirmed|sichtbar'
+            .'|freigegeben|'.
+        '(?:sent|mailed|delivered|issued|launched)(?:_?(?:at|on))?|gesendet|verschickt|versandt|envoye|enviado'
+            .'|inviato|'.
         'veroeffentlicht|publie|actif|publicado|activo|pubblicato|attivo|zichtbaar|actief|gepubliceerd)$~i';
 
     public const HIDDEN =

@@ -16,7 +16,9 @@ final class RedirectTable
         foreach ($tables as $table) {
             $from = $to = $code = null;
             foreach ($table->columns as $column) {
-                $isAddress = $column->type === ColumnType::Text && $column->values !== [] && self::areAddresses($column);
+                $isAddress = $column->type === ColumnType::Text
+                    && $column->values !== []
+                    && self::areAddresses($column);
                 $from ??= $isAddress && Hints::say(Hints::OLD, $column->name) ? $column->name : null;
                 $to ??= $isAddress && Hints::say(Hints::NEW, $column->name) ? $column->name : null;
                 $code ??=

@@ -76,7 +76,10 @@ final class FieldReader
         if ($charset->isReplacement()) {
             return new Reading([], [
                 new Problem(
-                    0, 1, "This text says that it is in {$charset->label}, of which browsers show nothing; it was not read.",
+                    0,
+                    1,
+                    "This text says that it is in {$charset->label}, of which browsers show nothing; it was not "
+                        .'read.',
                 ),
             ]);
         }
@@ -133,7 +136,8 @@ final class FieldReader
             $found->restore($mark);
             $found->problem(
                 $slice->outer(0),
-                "Part of this text is too long or too tangled to read ({$e->getMessage()}); it was not read to its end.",
+                "Part of this text is too long or too tangled to read ({$e->getMessage()}); it was not read to "
+                    .'its end.',
             );
         }
         // Tokens are expanded by the site before a browser sees the markup, so they count wherever they stand.

@@ -100,7 +100,8 @@ final class HtmlRoles
     public const OWN = ['src' => true, 'href' => true, 'poster' => true, 'image' => true, 'background' => true];
 
     /** An address, whole or of any kind of path, that ends like the name of a file which pages show or offer. */
-    public const FILE = '~^\s*+(?!data:|javascript:)[^\s<>{}"\'\\\\`]*\.(?:jpe?g|png|gif|webp|avif|jxl|svgz?|ico|bmp|tiff?|heic'
+    public const FILE = '~^\s*+(?!data:|javascript:)[^\s<>{}"\'\\\\`]*\.(?:jpe?g|png|gif|webp|avif|jxl|svgz?|ico'
+        .'|bmp|tiff?|heic'
         .'|mp[34]|m4[av]|webm|og[gva]|wav|mov|pdf|docx?|xlsx?|pptx?|odt|zip|vtt)(?:[?#]\S*+)?\s*$~iD';
 
     /** The names by which a parameter of an embedded film or program gives its file. */

@@ -86,7 +86,7 @@ describe('words', () => {
   });
   it('say how something is placed, plainly where that can be', () => {
     expect(roleWord('img[src]')).toBe('picture in the text');
-    expect(roleWord('site-photo[wide]')).toBe('site-photo[wide]');
+    expect(roleWord('site-photo[wide]')).toBe('wide of site-photo');
   });
   it('say sizes in one way', () => {
     expect(pixels(6000, 4000)).toBe('6,000 × 4,000');

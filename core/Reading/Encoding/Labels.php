@@ -36,7 +36,8 @@ final class Labels
         'windows-874' => 'dos-874 iso-8859-11 iso8859-11 iso885911 tis-620',
         'windows-1250' => 'cp1250 x-cp1250',
         'windows-1251' => 'cp1251 x-cp1251',
-        'windows-1252' => 'ansi_x3.4-1968 ascii cp1252 cp819 csisolatin1 ibm819 iso-8859-1 iso-ir-100 iso8859-1 iso88591'
+        'windows-1252' => 'ansi_x3.4-1968 ascii cp1252 cp819 csisolatin1 ibm819 iso-8859-1 iso-ir-100 iso8859-1'
+            .' iso88591'
             .' iso_8859-1 iso_8859-1:1987 l1 latin1 us-ascii x-cp1252',
         'windows-1253' => 'cp1253 x-cp1253',
         'windows-1254' => 'cp1254 csisolatin5 iso-8859-9 iso-ir-148 iso8859-9 iso88599 iso_8859-9 iso_8859-9:1989 l5'
@@ -52,7 +53,8 @@ final class Labels
         'EUC-JP' => 'cseucpkdfmtjapanese x-euc-jp',
         'ISO-2022-JP' => 'csiso2022jp',
         'Shift_JIS' => 'csshiftjis ms932 ms_kanji shift-jis sjis windows-31j x-sjis',
-        'EUC-KR' => 'cseuckr csksc56011987 iso-ir-149 korean ks_c_5601-1987 ks_c_5601-1989 ksc5601 ksc_5601 windows-949',
+        'EUC-KR' => 'cseuckr csksc56011987 iso-ir-149 korean ks_c_5601-1987 ks_c_5601-1989 ksc5601 ksc_5601'
+            .' windows-949',
         'replacement' => 'csiso2022kr hz-gb-2312 iso-2022-cn iso-2022-cn-ext iso-2022-kr',
         'UTF-16BE' => 'unicodefffe',
         'UTF-16LE' => 'csunicode iso-10646-ucs-2 ucs-2 unicode unicodefeff utf-16',

@@ -34,7 +34,8 @@ final class CssReader implements Reader
     /** A name's code points (4.3.11); bytes above ASCII are all part of one. */
     private const NAME = '(?:[\w\x80-\xFF-]|'.self::ESCAPE.')';
 
-    private const STRING = '(?:"((?:[^"\\\\\n\r\f]++|\\\\(?:\r\n|(?s:.)))*+)(?:"|\z)|\'((?:[^\'\\\\\n\r\f]++|\\\\(?:\r\n|(?s:.)))*+)(?:\'|\z))';
+    private const STRING = '(?:"((?:[^"\\\\\n\r\f]++|\\\\(?:\r\n|(?s:.)))*+)(?:"|\z)|\'((?:[^\'\\\\\n\r\f]++'
+        .'|\\\\(?:\r\n|(?s:.)))*+)(?:\'|\z))';
 
     private const COMMENT = '/\*(?:[^*]++|\*(?!/))*+(?:\*/|\z)';
 
@@ -75,11 +76,13 @@ final class CssReader implements Reader
      * Groups 1 and 2 a string, 3 the name of a custom property before its colon, 4 what ends a declaration; functions
      * are skipped, for the walk reads them.
      */
-    private const PROPERTY = '~'.self::COMMENT.'|'.self::STRING.'|(?<![\w-])(--(?:[\w\x80-\xFF-]|\\\\.)*+)(?='.self::WS.'*+:)'
+    private const PROPERTY = '~'.self::COMMENT.'|'.self::STRING.'|(?<![\w-])(--(?:[\w\x80-\xFF-]'
+        .'|\\\\.)*+)(?='.self::WS.'*+:)'
         .'|(?:url|src|image-set)\([^)"\']*+(?:"[^"]*+"|\'[^\']*+\')?[^)"\']*+\)?|([;{}])~iS';
 
     /** What may stand before an import: comments, a charset, layers that are only named (CSS Cascade 5, 2). */
-    private const BEFORE_IMPORT = '~^(?:'.self::WS.'++|'.self::COMMENT.'|<!--|-->|;|@charset'.self::WS.'++"[^"]*+";|@layer'
+    private const BEFORE_IMPORT = '~^(?:'.self::WS.'++|'.self::COMMENT.'|<!--|-->|;'
+        .'|@charset'.self::WS.'++"[^"]*+";|@layer'
         .self::WS.'++[^;{}]*+;)*+$~isD';
 
     /** Where nothing here stands, nothing can refer: escapes could spell any of it. */

@@ -14,7 +14,7 @@ final class Joined
     /** Stands for what only a running script knows: a noncharacter, which no text for others holds (Unicode, 23.7). */
     public const HOLE = "\u{FDD0}";
 
-    /** @var list<array{string, int, string, bool}> inside as it is written, its place, quote, whether a hole is before */
+    /** @var list<array{string, int, string, bool}> inside as it is written, place, quote, whether a hole is before */
     public array $pieces = [];
 
     /** Whether a template in it has no end, and so is none. */

@@ -19,7 +19,8 @@ final class ScriptWalk
     private const STRINGS = '"([^"\\\\\n]*+(?:\\\\(?s:.)[^"\\\\\n]*+)*+)(?:"|(?=\n)|\\\\?\z)'
         .'|\'([^\'\\\\\n]*+(?:\\\\(?s:.)[^\'\\\\\n]*+)*+)(?:\'|(?=\n)|\\\\?\z)';
 
-    private const EXPRESSION = '/(?![*/])(?:[^/\\\\\[\n]++|\\\\.|\[(?:[^\]\\\\\n]++|\\\\.)*+(?:\]|(?=\n)|\z))++(?:/|(?=\n)|\z)';
+    private const EXPRESSION = '/(?![*/])(?:[^/\\\\\[\n]++|\\\\.|\[(?:[^\]\\\\\n]++|\\\\.)*+(?:\]|(?=\n)'
+        .'|\z))++(?:/|(?=\n)|\z)';
 
     /**
      * Comments and regular expressions, up to the line's or the text's end where they have none; `<!--` begins a

@@ -26,7 +26,8 @@ final class Blocks
     private const DEEPEST = 100;
 
     /** What interrupts a paragraph (5.1 and 4.8). */
-    private const BEGINS = '~\G(?:>|\#{1,6}(?:[ \t]|$)|`{3}|\~{3}|[-+*][ \t]+\S|1[.)][ \t]+\S|<(?:[!?]|/?(?:script|pre|style|textarea)\b))~iS';
+    private const BEGINS = '~\G(?:>|\#{1,6}(?:[ \t]|$)|`{3}|\~{3}|[-+*][ \t]+\S|1[.)][ \t]+\S|<(?:[!?]'
+        .'|/?(?:script|pre|style|textarea)\b))~iS';
 
     private const BREAK = '~\G(?:(?:\*[ \t]*+){3,}|(?:-[ \t]*+){3,}|(?:_[ \t]*+){3,})$~D';
 
@@ -52,7 +53,8 @@ final class Blocks
         .'|/[a-z][a-z0-9-]*+[ \t]*+)>[ \t]*$~iDS';
 
     /** Definitions and nothing else, roughly (4.7). */
-    private const DEFINITIONS = '~^(?:[ \t>]*+\[[^\[\]]++\]:[ \t]*+\n?[ \t]*+\S++(?:\s++(?:"[^"]*+"|\'[^\']*+\'|\([^()]*+\)))?+[ \t]*+(?:\n|$))++$~D';
+    private const DEFINITIONS = '~^(?:[ \t>]*+\[[^\[\]]++\]:[ \t]*+\n?[ \t]*+\S++(?:\s++(?:"[^"]*+"|\'[^\']*+\''
+        .'|\([^()]*+\)))?+[ \t]*+(?:\n|$))++$~D';
 
     /** More of a paragraph is not looked at for definitions. */
     private const LONGEST = 4096;

@@ -30,14 +30,17 @@ final readonly class Embedded
     private const CALL = '~(?<!=)\{(?:\{((?:[^{}]++|\{(?!\{)|\}(?!\}))*+)\}\}|%((?:[^%{]++|%(?!\})|\{(?![{%]))*+)%\})~';
 
     /** In a call: 1 to 3 a string, 4 a bare word that begins like an address. */
-    private const ARGUMENT = '~"([^"\n]*+)"|\'([^\'\n]*+)\'|`([^`\n]*+)`|(?<![^\s=(,|:])((?:https?:/)?/[^\s"\'`|<>{}%,)]++)~i';
+    private const ARGUMENT = '~"([^"\n]*+)"|\'([^\'\n]*+)\'|`([^`\n]*+)`|(?<![^\s=(,|:])((?:https?:/)?/[^\s"\'`'
+        .'|<>{}%,)]++)~i';
 
     /** As many bytes are looked at for the end of a component. */
     private const LONGEST = 8192;
 
-    private const BRACES = '(?<braces>\{(?:[^{}"\'`]++|"(?:[^"\\\\]++|\\\\.)*+"|\'(?:[^\'\\\\]++|\\\\.)*+\'|`[^`]*+`|(?&braces))*+\})';
+    private const BRACES = '(?<braces>\{(?:[^{}"\'`]++|"(?:[^"\\\\]++|\\\\.)*+"|\'(?:[^\'\\\\]++|\\\\.)*+\''
+        .'|`[^`]*+`|(?&braces))*+\})';
 
-    private const COMPONENT = '~<[A-Z][\w.]*+((?:\s++|[\w:-]++(?:=(?:"[^"]*+"|\'[^\']*+\'|'.self::BRACES.'))?+|(?&braces))*+)/?>~As';
+    private const COMPONENT = '~<[A-Z][\w.]*+((?:\s++|[\w:-]++(?:=(?:"[^"]*+"|\'[^\']*+\'|'.self::BRACES.'))?+'
+        .'|(?&braces))*+)/?>~As';
 
     private const ATTRIBUTE = '~([\w:-]++)=(?:"([^"]*+)"|\'([^\']*+)\'|'.self::BRACES.')|(?&braces)~s';
 

@@ -50,10 +50,13 @@ final readonly class MarkdownReader implements Reader
      * destination in angle brackets, 2 a code span, 4 an autolink's address, 5 a tag, comment or the like; else a run
      * of backticks that opens nothing.
      */
-    private const TIGHT = '~(\\\\[!-/:-@\[-`{-\~]|\](?:\([ \t]*+(?:\n[ \t]*+)?+'.self::ANGLED.'(?:[ \t\n]++'.self::TITLE.')?+'
-        .'[ \t\n]*+(?=\))|:[ \t]*+\n?[ \t]*+'.self::ANGLED.'(?=[ \t\n\x1E]|\z)))|((?<!`)(`++)(?!`)[^\x1E]*?(?<!`)\3(?!`))'
+    private const TIGHT = '~(\\\\[!-/:-@\[-`{-\~]'
+        .'|\](?:\([ \t]*+(?:\n[ \t]*+)?+'.self::ANGLED.'(?:[ \t\n]++'.self::TITLE.')?+'
+        .'[ \t\n]*+(?=\))|:[ \t]*+\n?[ \t]*+'.self::ANGLED.'(?=[ \t\n\x1E]|\z)))|((?<!`)'
+        .'(`++)(?!`)[^\x1E]*?(?<!`)\3(?!`))'
         .'|<([a-z][a-z0-9+.-]{1,31}:[^\s<>\x00-\x1F]*+)>'
-        .'|(<[a-z][a-z0-9-]*+(?:\s++[a-z_:][a-z0-9_.:-]*+(?:\s*+=\s*+(?:[^\s"\'=<>`]++|\'[^\'\x1E]*+\'|"[^"\x1E]*+"))?+)*+\s*+'
+        .'|(<[a-z][a-z0-9-]*+(?:\s++[a-z_:][a-z0-9_.:-]*+(?:\s*+=\s*+(?:[^\s"\'=<>`]++|\'[^\'\x1E]*+\''
+        .'|"[^"\x1E]*+"))?+)*+\s*+'
         .'/?+>|</[a-z][a-z0-9-]*+\s*+>|<!--(?:-?>|[^\x1E]*?-->)|<\?[^\x1E]*?\?>|<![a-z][^>\x1E]*+>'
         .'|<!\[CDATA\[[^\x1E]*?\]\]>)|`++~isS';
 
@@ -147,8 +150,8 @@ final readonly class MarkdownReader implements Reader
      * words (6.3, 6.4).
      *
      * @param  iterable<array<array-key, array{string|null, int}>>  $matches in the order of their ends
-     * @return Generator<array{array<array-key, array{string|null, int}>, bool, int}> each with whether it is an image, and
-     *      where it opens
+     * @return Generator<array{array<array-key, array{string|null, int}>, bool, int}> each with whether it is an
+     *      image, and where it opens
      */
     private function innermost(string $plain, iterable $matches): Generator
     {

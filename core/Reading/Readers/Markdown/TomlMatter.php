@@ -26,7 +26,8 @@ final readonly class TomlMatter
      * Behind blanks and comments: 1 to 4 a string, of many lines or one, basic or literal; 5 a bare key or value; 6 a
      * mark or the end of a line.
      */
-    private const TOKENS = '~(?:[ \t\r]++|\#[^\n]*+)*+(?:"""((?:[^"\\\\]++|\\\\.|"(?!""))*+)"""|\'\'\'((?:[^\']++|\'(?!\'\'))*+)\'\'\''
+    private const TOKENS = '~(?:[ \t\r]++|\#[^\n]*+)*+(?:"""((?:[^"\\\\]++|\\\\.|"(?!""))*+)"""|\'\'\''
+        .'((?:[^\']++|\'(?!\'\'))*+)\'\'\''
         .'|"((?:[^"\\\\\n]++|\\\\.)*+)"|\'([^\'\n]*+)\'|([^\s=\[\]{},."\'\#]++)|([=\[\]{},.\n]))~As';
 
     private const ESCAPES = [
