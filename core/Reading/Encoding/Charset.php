@@ -199,6 +199,10 @@ final class Charset
     /** @return string empty where one has no character for it, which iconv calls a notice */
     private static function converted(string $from, string $to, string $text): string
     {
-        return (string) @iconv($from, $to, $text);
+        set_error_handler(static fn (): bool => true, E_NOTICE);
+        $converted = iconv($from, $to, $text);
+        restore_error_handler();
+
+        return (string) $converted;
     }
 }

@@ -32,8 +32,6 @@ final readonly class Addresses implements Reader
 
     private const QUOTED = '~^[^"\\\\]+$~D';
 
-    private const EACH = PREG_SET_ORDER | PREG_OFFSET_CAPTURE;
-
     private const CANDIDATES = '~^\s*+[^\s,]\S*+\s++\d++(?:\.\d++)?[wxh](?:\s*+,|\s*+$)~iS';
 
     /** What a value is that should be one address, and is more; null where it is one. */
@@ -65,11 +63,11 @@ final readonly class Addresses implements Reader
     {
         // Around those of an array, PostgreSQL writes braces, and quotes where it must (its manual, 8.15.2).
         $isArray = preg_match('~^\s*\{.*\}\s*$~s', $slice->text) === 1;
-        $one = '~(?<one>[^\s'.self::separators($slice->text).']++)~';
-        preg_match_all($isArray ? self::IN_ARRAY : $one, $slice->text, $matches, self::EACH);
-        $found->gaveUp($slice, 0);
-        foreach ($matches as $match) {
+        $pattern = $isArray ? self::IN_ARRAY : '~(?<one>[^\s'.self::separators($slice->text).']++)~';
+        // One by one, so that a long list does not fill the memory.
+        for ($at = 0; preg_match($pattern, $slice->text, $match, PREG_OFFSET_CAPTURE, $at) === 1;) {
             [$text, $offset] = $match['one'];
+            $at = $match[0][1] + max(1, strlen($match[0][0]));
             $allowed = match (true) {
                 ! $isArray => self::ADDRESS,
                 $offset > 0 && $slice->text[$offset - 1] === '"' => self::QUOTED,
@@ -81,5 +79,6 @@ final readonly class Addresses implements Reader
                 $rules->fetch ?? Fetch::OnCondition, $below ?? new Plain(Notation::Url, $allowed),
             );
         }
+        $found->gaveUp($slice, $at);
     }
 }
