@@ -21,6 +21,7 @@ use Ylema\Plan\StepKind;
 use Ylema\Plan\Steps\DeleteFile;
 use Ylema\Plan\Steps\MoveFile;
 use Ylema\Plan\Steps\WriteFile;
+use Ylema\Reading\Encoding\Charset;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Notation;
 
@@ -150,6 +151,7 @@ final readonly class Verification
                     $expected,
                     $row['age'],
                     $since,
+                    $response->getHeaderLine('Content-Type'),
                 );
             }
             $seen[$i] = $row;
@@ -169,8 +171,9 @@ final readonly class Verification
         Expectation $expected,
         ?int $age,
         int $since,
+        string $type,
     ): array {
-        [$shown, $said] = $this->shown($body, $page, $address, $site);
+        [$shown, $said] = $this->shown($body, $page, $address, $site, $type);
         $before = $age !== null && time() - $age < $since;
         $hasOld = array_intersect_key($shown, array_fill_keys($expected->gone, true)) !== []
             || array_intersect_key($said, array_fill_keys($expected->unsaid, true)) !== [];
@@ -201,11 +204,13 @@ final readonly class Verification
     /**
      * The files that a page or style sheet names, as a browser would resolve them, and how it says so.
      *
+     * @param  string  $type what it was sent as
      * @return array{array<string, true>, array<string, true>} paths, and values
      */
-    private function shown(string $body, Record $page, string $address, OpenSite $site): array
+    private function shown(string $body, Record $page, string $address, OpenSite $site, string $type): array
     {
-        $reading = $this->reader->read($body, $page->is_page ? Notation::Html : Notation::Css, $site->map->rules());
+        $notation = $page->is_page ? Notation::Html : Notation::Css;
+        $reading = $this->reader->read($body, $notation, $site->map->rules(), Charset::labelIn($type));
         $own = Url::parse($address);
         $base = $reading->base === null ? $own : Url::parse($reading->base, $own) ?? $own;
         $paths = $values = [];

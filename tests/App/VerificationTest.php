@@ -65,6 +65,17 @@ it('tells pages that show the new from those that show the old, and those that a
     'neither, from a cache' => ['header("Age: 999"); echo "<p>x</p>";', 'stale', 'before the change'],
     'neither' => ['echo "<p>x</p>";', 'fresh', 'no longer names'],
     'with a base' => ['echo "<base href=/media/people/><img src=lise-holm.jpg>";', 'fresh', 'what the plan said'],
+    'the new, before a late base' => [
+        'echo "<img src=/media/people/lise-holm.w150.jpg><base href=https://elsewhere.example/>";',
+        'fresh',
+        'what the plan said',
+    ],
+    'the old, in an encoding that only its sending says' => [
+        'header("Content-Type: text/html; charset=utf-16le"); '
+            .'echo iconv("UTF-8", "UTF-16LE", " x <img src=/media/people/maren-oake.w150.jpg>");',
+        'old',
+        'not chosen or could not be written',
+    ],
     'an error' => ['http_response_code(500);', 'unreachable', 'answers 500'],
     'no answer' => ['posix_kill(getmypid(), 9);', 'unreachable', ''],
     'leading on within the site' => [
