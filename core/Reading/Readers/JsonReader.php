@@ -43,7 +43,7 @@ final readonly class JsonReader implements Reader
         $ascii = preg_match('~\\\\u(?!00[0-7])[0-9a-f]{4}~i', $text) === 1;
         $layer = new JsonString($slashes, $ascii);
         $number = new BareNumber(Notation::Json);
-        /** @var list<array{string, bool, int, array<string, true>}> $stack [path of the container, is a list, position, names] */
+        /** @var list<array{string, bool, int, array<string, true>}> $stack path, whether a list, position, names */
         $stack = [];
         $path = $slice->path ?? '';
         $list = false;

@@ -21,8 +21,8 @@ use Ylema\Reading\Slice;
 final readonly class StructuredValues
 {
     /** Names of properties whose value is a file, or an object that says its address. */
-    private const LINKED = '~(?:^|\.)(?:image|logo|photos?|thumbnail(?:Url)?|contentUrl|embedUrl|screenshot|url|@id|video|audio'
-        .'|associatedMedia|primaryImageOfPage|encoding|hasMap|sameAs)(?:\[\d++\])?$~iD';
+    private const LINKED = '~(?:^|\.)(?:image|logo|photos?|thumbnail(?:Url)?|contentUrl|embedUrl|screenshot|url'
+        .'|@id|video|audio|associatedMedia|primaryImageOfPage|encoding|hasMap|sameAs)(?:\[\d++\])?$~iD';
 
     /** An image or a link to a path or file, or the definition of one: what prose with markup of its own holds. */
     private const MARKDOWN = '~\[[^\[\]\n]*+\]\([ \t]*+<?[^\s()<>/.]*+[/.][^\s()]'

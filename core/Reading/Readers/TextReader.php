@@ -28,6 +28,9 @@ final readonly class TextReader implements Reader
     /** Closing punctuation belongs to the sentence, not to the address. */
     private const CLOSING = '.,;:!?)]';
 
+    /** What else may stand at the end of an address where another one follows. */
+    private const SEPARATING = '~#*+$';
+
     public function read(Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
     {
         $layer = new Plain(Notation::Text, '~^[^'.self::NONE.']+$~D');
@@ -59,7 +62,9 @@ final readonly class TextReader implements Reader
         $isOne = preg_match('~^[^\n]*+(?<=\.[a-z0-9]{2}|\.[a-z0-9]{3}|\.[a-z0-9]{4}|\.[a-z0-9]{5})$~Di', $text) === 1
             && preg_match('~\.[a-z0-9]{2,5}[\s,;:|]~i', $text) !== 1;
 
-        return preg_match('~'.($isOne ? '' : '\s|').self::BETWEEN.'\s*+(?:'.self::beginnings($rules).')~i', $text) === 1;
+        $another = self::BETWEEN.'\s*+(?:'.self::beginnings($rules).')';
+
+        return preg_match('~'.($isOne ? '' : '\s|').$another.'~i', $text) === 1;
     }
 
     /**
@@ -86,7 +91,12 @@ final readonly class TextReader implements Reader
                 }
                 $at = $next[0][1] + strlen($next[0][0]);
             }
-            $value = rtrim(substr($text, $start, $end - $start), self::CLOSING.'~#*+$!');
+            // Signs that may be of the address itself separate where another follows, at once or behind blanks.
+            $isFollowed = preg_match('~\s*+(?:'.self::beginnings($rules).')~Ai', $text, $next, 0, $end) === 1;
+            $value = rtrim(
+                substr($text, $start, $end - $start),
+                self::CLOSING.($isFollowed ? self::SEPARATING : ''),
+            );
             if (strlen($value) > strlen($m[0][0])) {
                 yield [$value, $start];
             }

@@ -56,6 +56,19 @@ it('reads strings of scripts', function (string $script, array $found): void {
     'braces that close nothing' => ['} } "/media/a.jpg"', ['script=/media/a.jpg']],
 ]);
 
+it('ends an address in plain text where the next begins, or with its sentence', function (
+    string $text,
+    array $found,
+): void {
+    expect(inText($text, Notation::Text))->toBe($found);
+})->with([
+    'with a full stop' => ['See /media/a.jpg.', ['text=/media/a.jpg']],
+    'with signs of its own' => ['See /media/c++ and on', ['text=/media/c++']],
+    'with signs between' => ['/media/a.jpg+/media/b.jpg', ['text=/media/a.jpg', 'text=/media/b.jpg']],
+    'with several signs between' => ['/media/a.jpg##/media/b.jpg', ['text=/media/a.jpg', 'text=/media/b.jpg']],
+    'a folder alone' => ['in /media/, and /media/.', []],
+]);
+
 it('reads xml', function (string $xml, array $found): void {
     expect(inText($xml, Notation::Xml))->toBe($found);
 })->with([
