@@ -199,7 +199,7 @@ final readonly class MapTrial
         $concerns = array_filter(
             $references,
             static fn (Reference $r, int $i): bool => $r->names !== Names::Address
-                || $resolver->concerns($places[$i], ChunkReader::shows($r)),
+                || ChunkReader::concerns($resolver, $r, $places[$i]),
             ARRAY_FILTER_USE_BOTH,
         );
         $shown = array_slice($concerns, 0, self::REFERENCES, true);

@@ -16,13 +16,13 @@ use Illuminate\Support\Facades\DB;
 use Ylema\Addresses\Place;
 use Ylema\Addresses\Resolver;
 use Ylema\Addresses\Url;
+use Ylema\Addresses\Whose;
 use Ylema\Net\FileNames;
 use Ylema\Net\Mention;
 use Ylema\Net\Net;
 use Ylema\Reading\Fetch;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Names;
-use Ylema\Reading\Notation;
 use Ylema\Reading\Reading as FieldReading;
 use Ylema\Reading\Reference;
 use Ylema\Sites\FileMissing;
@@ -325,7 +325,7 @@ final class ChunkReader
                     : null;
             $isReference = $reference->names !== Names::Address
                 || self::isPasted($reference)
-                || $this->resolver->concerns($place, self::shows($reference));
+                || self::concerns($this->resolver, $reference, $place);
             $served = $isReference || $place?->path === null ? null : $this->servedAt($place->path);
             yield [$reference, $place, match (true) {
                 $isReference => self::REFERENCE,
@@ -392,9 +392,8 @@ final class ChunkReader
      */
     private function tokens(SourceField $field, array $covered): array
     {
-        $isLookedFor = in_array($field->notation, [Notation::Html, Notation::Markdown, Notation::Text], true);
-
-        return $this->hasTokens && ! $isLookedFor ? (new NamedItems($field->rules))->in($field->text, $covered) : [];
+        // Also those of a text that shows how they are written: a use they are not, and yet somebody named the item.
+        return $this->hasTokens ? (new NamedItems($field->rules))->in($field->text, $covered) : [];
     }
 
     /** The kind of the file that a page fetches there and that is a record itself, as a style sheet is. */
@@ -579,8 +578,19 @@ final class ChunkReader
                 && preg_match('~[\[\]]|^(?:css|srcset|script|image)\b~', $reference->role) !== 1);
     }
 
+    /**
+     * Whether it names a media file, here or elsewhere, that a visitor should get. What leads to another host is meant
+     * to, as a sponsor's address is; only a field that is the address of a file there may show it.
+     */
+    public static function concerns(Resolver $resolver, Reference $reference, ?Place $place): bool
+    {
+        return $place?->whose === Whose::Foreign && self::leads($reference)
+            ? $reference->fetch !== Fetch::WhenFollowed && Resolver::hasMediaType($place->url->path)
+            : $resolver->concerns($place, self::shows($reference));
+    }
+
     /** Whether the place shows what it names. Links, frames and scripts may lead to anything; words show nothing. */
-    public static function shows(Reference $reference): bool
+    private static function shows(Reference $reference): bool
     {
         return ! in_array($reference->fetch, [Fetch::WhenFollowed, Fetch::Never], true)
             && preg_match('~^(?:iframe|script|embed|object|link)\[~', $reference->role) !== 1;

@@ -66,7 +66,7 @@ final readonly class SeenPage
                 $sheets[ChunkReader::key($place->url)] = true;
             }
             // A style sheet that is one of the site's files is fetched as well as read.
-            if ($place->url->isWeb() && $this->resolver->concerns($place, ChunkReader::shows($reference))) {
+            if ($place->url->isWeb() && ChunkReader::concerns($this->resolver, $reference, $place)) {
                 $url = ChunkReader::key($place->url);
                 $media[hash('xxh128', $url)] ??= [$url, $place->path, $reference->role];
             }

@@ -28,11 +28,19 @@ final readonly class MediaPages
         $this->patterns = array_map(self::compiled(...), $this->written);
     }
 
-    /** @return list<string> folders in which nothing but media is met, each ending in `/` */
+    /**
+     * @return list<string> what addresses begin with that mean nothing but media: folders, each ending in `/`, and
+     *     scripts with their query up to the id
+     */
     public function folders(): array
     {
         $folders = [];
         foreach ($this->written as $pattern) {
+            if (preg_match('~^/*([^{*]+\?[^{*]*)\{id\}~', $pattern, $script) === 1) {
+                $folders[$script[1]] = true;
+
+                continue;
+            }
             $folder = preg_replace('~[^/]*[{*?].*$~s', '', ltrim($pattern, '/')) ?? '';
             // A page of an item is met among other pages; behind an item's own number stands a file.
             if ($folder !== '' && preg_match('~\{id\}(?:/.|\.)~', $pattern) === 1) {

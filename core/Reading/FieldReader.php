@@ -140,9 +140,9 @@ final class FieldReader
                     .'its end.',
             );
         }
-        // Tokens are expanded by the site before a browser sees the markup, so they count wherever they stand.
+        // Tokens are expanded by the site before a browser sees the markup, so they count also between tags.
         if ($rules->haveTokens() && in_array($notation, [Notation::Html, Notation::Markdown, Notation::Text], true)) {
-            $this->tokens->read($slice, $found, $rules, $this);
+            $this->tokens->shown($notation, $slice, $found, $rules, $this);
         }
         if ($notation === Notation::Html && $rules->mediaFolders !== [] && ! $found->isConditional()) {
             $this->words->read($slice, $found, $rules->mediaFolders, $before);

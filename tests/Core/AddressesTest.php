@@ -223,6 +223,9 @@ it('takes the first of several patterns that fits', function (): void {
     $pages = new MediaPages('picture/{id}', 'files/{id}/*');
     $place = (new SiteAddresses('https://korrinbay.example/'))->locate('/files/12/a.jpg');
     expect($pages->idOf($place))->toBe('12')->and($pages->folders())->toBe(['files/']);
+    // A script that gives files out by their numbers is one for each of them.
+    expect((new MediaPages('/get.php?id={id}', 'a/b.php?x=1&nr={id}', 'v.php?w=*&id={id}'))->folders())
+        ->toBe(['get.php?id=', 'a/b.php?x=1&nr=']);
 });
 
 it('refuses patterns that cannot work, and says what to write', function (callable $make, string $says): void {

@@ -24,6 +24,23 @@ final readonly class TokenReader implements Reader
 
     public function read(Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
     {
+        $this->in(null, $slice, $found, $rules, $others);
+    }
+
+    /** Those of a text in this notation that place something; not those that show how it is written. */
+    public function shown(Notation $in, Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
+    {
+        $this->in($in, $slice, $found, $rules, $others);
+    }
+
+    private function in(?Notation $in, Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
+    {
+        $verbatim = null;
+        $isShown = static function (int $offset) use ($in, $slice, &$verbatim): bool {
+            $verbatim ??= $in === null ? null : new Verbatim($slice->text, $in);
+
+            return $verbatim?->holds($offset) ?? false;
+        };
         $layer = new Plain(Notation::Token, '~^[^\s<>"\']+$~D');
         foreach ($rules->tokens as $token) {
             $group = $token->group();
@@ -35,8 +52,8 @@ final readonly class TokenReader implements Reader
 
                 continue;
             }
-            foreach ($matches[$group] ?? [] as [$value, $offset]) {
-                if ($offset >= 0) {
+            foreach ($matches[$group] ?? [] as $n => [$value, $offset]) {
+                if ($offset >= 0 && ! $isShown($matches[0][$n][1])) {
                     $found->add(
                         $slice, $offset, strlen($value), $value, $token->names, 'token '.$token->name, Fetch::BySite,
                         $layer, $token->target,
@@ -45,7 +62,7 @@ final readonly class TokenReader implements Reader
             }
         }
         foreach ($rules->tags as $tag) {
-            $this->tag($tag, $slice, $found, $rules, $others);
+            $this->tag($tag, $slice, $found, $rules, $others, $isShown);
         }
         foreach ($rules->comments as $rule) {
             preg_match_all(self::COMMENT, $slice->text, $comments, PREG_OFFSET_CAPTURE);
@@ -60,8 +77,10 @@ final readonly class TokenReader implements Reader
         }
     }
 
-    private function tag(TokenTag $tag, Slice $slice, Collector $found, Rules $rules, FieldReader $others): void
-    {
+    /** @param  callable(int): bool  $isShown */
+    private function tag(
+        TokenTag $tag, Slice $slice, Collector $found, Rules $rules, FieldReader $others, callable $isShown,
+    ): void {
         if (preg_match_all($tag->regex, $slice->text, $tokens, PREG_SET_ORDER | PREG_OFFSET_CAPTURE) === false) {
             $found->problem(
                 $slice->outer(0), "The token \"{$tag->name}\" could not be read here: ".preg_last_error_msg().'.',
@@ -70,6 +89,9 @@ final readonly class TokenReader implements Reader
             return;
         }
         foreach ($tokens as $token) {
+            if ($isShown($token[0][1])) {
+                continue;
+            }
             [$section, $start] = $token['attributes'];
             preg_match_all(
                 '~([\w-]+)\s*+=\s*+(?:"([^"]*+)"|\'([^\']*+)\'|([^\s"\']++))~', $section, $attributes,

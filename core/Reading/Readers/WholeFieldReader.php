@@ -21,6 +21,10 @@ final readonly class WholeFieldReader implements Reader
 {
     private const ADDRESS = '~^[^\x00-\x20][^\n\r]*$~D';
 
+    /** Ids that are words: a UUID (RFC 9562) ends where it ends, others at what separates them. */
+    private const WORDS = '~(?<![\w-])[0-9a-f]{8}-(?:[0-9a-f]{4}-){3}[0-9a-f]{12}(?![\w-])'
+        .'|[^\s,;|{}\[\]"/][^\s,;|{}\[\]"]*~i';
+
     public function __construct(private Notation $notation = Notation::Url)
     {
     }
@@ -44,10 +48,12 @@ final readonly class WholeFieldReader implements Reader
                 new Plain(Notation::Url, self::ADDRESS),
             ],
             Notation::MediaId => $rules->idsAreWords
-                ? ['~[^\s,;|{}"]+~', Names::MediaItem, new Plain(Notation::MediaId, '~^[^\s,;|{}"]+$~D')]
+                ? [self::WORDS, Names::MediaItem, new Plain(Notation::MediaId, '~^[^\s,;|{}\[\]"]+$~D')]
                 : ['~[1-9]\d*~', Names::MediaItem, new Plain(Notation::MediaId, '~^[1-9]\d*$~D')],
             // Around the keys of an array, PostgreSQL writes braces, and quotes where it must.
-            default => ['~[^\s,;{}"]+~', Names::Record, new Plain(Notation::RecordKey, '~^[^\s,;{}"]+$~D')],
+            default => [
+                '~[^\s,;|{}\[\]"]+~', Names::Record, new Plain(Notation::RecordKey, '~^[^\s,;|{}\[\]"]+$~D'),
+            ],
         };
         preg_match_all($pattern, $slice->text, $matches, PREG_OFFSET_CAPTURE);
         PatternGaveUp::check();

@@ -32,6 +32,11 @@ it('reads each of several addresses, and writes it without touching the others',
 })->with([
     'by commas in json' => ['{"pics":"/media/a.jpg,/media/b.jpg"}', Notation::Json, ['/media/a.jpg', '/media/b.jpg']],
     'by bars in json' => ['["/media/a.jpg|/media/b.jpg"]', Notation::Json, ['/media/a.jpg', '/media/b.jpg']],
+    'with a bar before and behind' => ['["|/media/a.jpg|/media/b.jpg|"]', Notation::Json, [
+        '/media/a.jpg',
+        '/media/b.jpg',
+    ]],
+    'one between bars' => ['["|/media/a.jpg|"]', Notation::Json, ['/media/a.jpg']],
     'candidates in json' => ['{"s":"/media/a.jpg 1x, /media/b.jpg 2x"}', Notation::Json, [
         '/media/a.jpg',
         '/media/b.jpg',
@@ -86,4 +91,20 @@ it('writes one of an array of a database, and nothing that would end it', functi
     ],
     'a bare one has no spaces' => ['{/media/a.jpg,"/media/b c.jpg"}', '/media/z y.jpg', null],
     'nor commas' => ['{/media/a.jpg,"/media/b c.jpg"}', '/media/z,y.jpg', null],
+]);
+
+it('reads keys in lists, whatever separates them', function (string $text, array $keys, Notation $notation): void {
+    $rules = new Rules(target: 'page', idsAreWords: true);
+    $references = (new FieldReader())->read($text, $notation, $rules)->references;
+    expect(array_map(static fn (Reference $r): string => $r->value, $references))->toBe($keys);
+})->with([
+    'by bars' => ['|12|13|', ['12', '13'], Notation::RecordKey],
+    'of json' => ['["a-1", "b-2"]', ['a-1', 'b-2'], Notation::RecordKey],
+    'of json, of media' => ['["a-1","b-2"]', ['a-1', 'b-2'], Notation::MediaId],
+    'UUIDs by slashes' => [
+        '8ef56d57-0001-4001-8001-0000c9551787/17fc3ced-0002-4002-8002-0000505c463d',
+        ['8ef56d57-0001-4001-8001-0000c9551787', '17fc3ced-0002-4002-8002-0000505c463d'],
+        Notation::MediaId,
+    ],
+    'words with slashes in them' => ['pics/a, pics/b', ['pics/a', 'pics/b'], Notation::MediaId],
 ]);

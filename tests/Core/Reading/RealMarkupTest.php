@@ -266,6 +266,11 @@ it('knows what is named in plain words, and fetched by nobody', function (string
     'in an attribute that means nothing' => ['<p title="/media/a.jpg" data-x="/media/b.jpg">x</p>', []],
     'in a comment' => ['<!-- /media/a.jpg -->', []],
     'in a script' => ['<script>// /media/a.jpg</script>', []],
+    'in markup that is written out' => [
+        '<code>&lt;img src="/media/a.jpg"&gt;</code> &lt;a href=&quot;/media/b.jpg&quot;&gt; src=/media/c.jpg '
+            .'background: url(/media/d.jpg)',
+        [],
+    ],
     'in another path' => ['<p>/other/media/a.jpg x/media/b.jpg</p>', []],
     'nowhere' => ['<img src="/media/a.jpg"><p>media</p>', []],
 ]);

@@ -11,6 +11,7 @@ use Ylema\Reading\InvalidToken;
 use Ylema\Reading\Notation;
 use Ylema\Reading\Reference;
 use Ylema\Reading\Rules;
+use Ylema\Reading\TokenPattern;
 use Ylema\Reading\TokenTag;
 
 function builderRules(): Rules
@@ -120,3 +121,36 @@ it('refuses what would end a token or a comment early', function (string $text, 
 it('takes no pattern for comments that says nothing', function (string $pattern): void {
     expect(fn () => new CommentRule($pattern, Notation::Json))->toThrow(InvalidToken::class);
 })->with(['block (.*)']);
+
+it('takes what only shows how something is written for no use', function (
+    string $text,
+    array $found,
+    Notation $notation = Notation::Html,
+): void {
+    expect(inBuilder($text, $notation))->toBe($found);
+})->with([
+    'in code' => ['<code>[photo id=1]</code> [photo id=2]', ['token photo[id]=2']],
+    'in preformatted text' => ["<pre class=x>\n[photo id=1] <code>[photo id=3]</code> [photo id=4]</pre>", []],
+    'in code in code' => ['<code>a <code>b</code> [photo id=1]</code>[photo id=2]', ['token photo[id]=2']],
+    'in a comment' => ['<!-- [photo id=1] -->[photo id=2]', ['token photo[id]=2']],
+    'in a comment that is written out' => ['&lt;!-- [photo id=1] --&gt;[photo id=2]', ['token photo[id]=2']],
+    'behind a backslash' => ['\[photo id=1] \\\\[photo id=2]', ['token photo[id]=2']],
+    'not where code is not closed' => ['<code>[photo id=1]', ['token photo[id]=1']],
+    'not where a comment is not closed' => ['<!-- [photo id=1]', ['token photo[id]=1']],
+    'in a code span' => ['`[photo id=1]` ``a ` [photo id=3]`` [photo id=2]', ['token photo[id]=2'], Notation::Markdown],
+    'in a fence' => ["```\n[photo id=1]\n```\n[photo id=2]", ['token photo[id]=2'], Notation::Markdown],
+    'in a fence of a list' => ["- ~~~\n  [photo id=1]\n  ~~~\n- [photo id=2]", ['token photo[id]=2'], Notation::Markdown],
+    'in indented code' => ["Words\n\n    [photo id=1]\n\n[photo id=2]", ['token photo[id]=2'], Notation::Markdown],
+    'not behind a single backtick' => ["a ` b\n\n[photo id=1]", ['token photo[id]=1'], Notation::Markdown],
+    'not in markup that looks like a fence' => [
+        "<div>\n```\n[photo id=1]\n</div>",
+        ['token photo[id]=1'],
+        Notation::Markdown,
+    ],
+]);
+
+it('reads a builder\'s comment that is a token itself', function (): void {
+    $rules = new Rules(tokens: [TokenPattern::of('pic', '<!--pic:(?<id>\d+)-->', null)]);
+    $read = (new FieldReader())->read('<p><!--pic:7--></p><code><!--pic:8--></code>', Notation::Html, $rules);
+    expect(array_column($read->references, 'value'))->toBe(['7']);
+});

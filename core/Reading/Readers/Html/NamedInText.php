@@ -13,7 +13,7 @@ use Ylema\Reading\Slice;
 
 /**
  * Addresses that stand between tags as plain words, in one of the site's media folders: nobody fetches them, and yet
- * somebody means the file.
+ * somebody means the file. Markup that is written out is an example, and means none.
  *
  * @internal
  */
@@ -24,7 +24,7 @@ final class NamedInText
      * whole takes all that follows, as in a browser, so that no byte is looked at twice.
      */
     private const NO_WORDS = '(?:'.HtmlPatterns::COMMENT.'|<!--.*+'
-        .'|<(script|style|textarea|title|xmp|iframe|noembed|noframes|noscript|template|svg|math)(?=[\t\n\f\r\x20/>])'
+        .'|<(script|style|textarea|title|iframe|noembed|noframes|noscript|template|svg|math)(?=[\t\n\f\r\x20/>])'
         .HtmlPatterns::ATTRIBUTES.'/?+>.*?(?:</\1(?=[\t\n\f\r\x20/>])|\z)'
         .'|</?+[a-z][^\t\n\f\r\x20/>]*+'.HtmlPatterns::ATTRIBUTES.'/?+>|</?+[a-z].*+|<[/!?][^>]*+(?:>|\z))(*SKIP)(*F)';
 
@@ -75,9 +75,8 @@ final class NamedInText
         }
         $known = implode('|', array_map(static fn (string $folder): string => preg_quote($folder, '~'), $folders));
         $address = '(?:https?://[^\s<>"\'/]++)?(?:'.$known.')[^'.self::NONE.']*[^'.self::NONE.'.,;:!?]';
-        preg_match_all(
-            '~'.self::NO_WORDS.'|(?<![\w/.:-])'.$address.'~isS', $slice->text, $matches, PREG_OFFSET_CAPTURE,
-        );
+        $pattern = '~'.self::NO_WORDS.'|(?<![\w/.:=-]|=["\']|url\(|=&quot;|=&\#3[49];)'.$address.'~isS';
+        preg_match_all($pattern, $slice->text, $matches, PREG_OFFSET_CAPTURE);
         $found->gaveUp($slice, 0);
         foreach ($matches[0] ?? [] as [$value, $offset]) {
             if ($value !== '' && ! isset($places[$slice->outer($offset)])) {
