@@ -34,6 +34,9 @@ final class DbSamples implements Samples
     /** Characters of a value that are looked at: what it is shows at its beginning. */
     private const LONGEST = 65536;
 
+    /** Keys of media that a column is held against. */
+    private const KEYS = 300_000;
+
     /** A table is counted so far. */
     private const COUNTED = 100_001;
 
@@ -116,6 +119,16 @@ final class DbSamples implements Samples
         }
     }
 
+    public function keys(string $table, string $column): iterable
+    {
+        $name = $this->database->dialect->text($this->database->dialect->name($column));
+        $sql = "select distinct $name as k from {$this->database->dialect->quote($table)} where $name is not null limit "
+            .self::KEYS;
+        foreach ($this->database->dialect->stream($this->database->pdo(), $sql) as $row) {
+            yield Text::of($row['k'] ?? null);
+        }
+    }
+
     public function byName(string $table, string $name, string $value): array
     {
         [$n, $v] = [$this->database->dialect->name($name), $this->database->dialect->name($value)];
@@ -133,11 +146,16 @@ final class DbSamples implements Samples
         return $values;
     }
 
+    public function quoted(string $column): string
+    {
+        return preg_match('~^[a-z_][a-z0-9_]*$~D', $column) === 1 ? $column : $this->database->dialect->name($column);
+    }
+
     public function rows(string $table, array $columns, array $joins = []): array
     {
         $own = [];
         foreach ($joins as $name => $join) {
-            $own[$name] = new Join($name, $join['table'], $join['on']);
+            $own[$name] = new Join($name, $join['table'], $join['on'], $join['where'] ?? null);
         }
         $joined = new JoinedTable($this->database, $table, null, $own, 'records');
         $rows = $this->database->run($joined->select($columns, $columns).' limit '.(2 * self::ROWS));

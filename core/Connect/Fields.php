@@ -11,8 +11,11 @@ use Ylema\Reading\Notation;
  *
  * @phpstan-type Rule string|array<string, mixed>
  */
-final readonly class Fields
+final class Fields
 {
+    /** @var array{}|array{MediaKeys} asked for when it is needed first */
+    private array $keys = [];
+
     /** Names of settings or details that are listed by themselves; more than that are data. */
     private const NAMES = 400;
 
@@ -39,6 +42,9 @@ final readonly class Fields
     /** What a map calls the list of media where values say themselves of what they are. */
     public const MEDIA = 'media';
 
+    /** Ids, with any signs between them that no id has. */
+    private const LIST_OF_IDS = '~^(?<sign>[\s,;|/\[\](){}"])*+[\w-]{1,40}+(?:(?&sign)++[\w-]{1,40}+)*+(?&sign)*+$~D';
+
     /** Different ids before a column without a telling name is asked about. */
     private const TELLING = 8;
 
@@ -48,13 +54,13 @@ final readonly class Fields
      * @param  string  $prefix what the names of most tables begin with
      */
     public function __construct(
-        private array $tables,
-        private Looker $looker,
-        private Relations $relations,
-        private array $ties,
-        private Samples $samples,
-        private ?MediaTable $media,
-        private string $prefix,
+        private readonly array $tables,
+        private readonly Looker $looker,
+        private readonly Relations $relations,
+        private readonly array $ties,
+        private readonly Samples $samples,
+        private readonly ?MediaTable $media,
+        private readonly string $prefix,
     ) {
     }
 
@@ -85,6 +91,8 @@ final readonly class Fields
                     && $name->type === ColumnType::Text
                     && $name->values !== []
                     && Hints::say(Hints::NAME, $name->name)
+                    // What is called so is the name of a page in addresses, and its value is the page's text.
+                    && ! Hints::say(Hints::SLUG, $name->name)
                     && $name->share('~^[\w][\w.:/-]{0,80}$~') === 1.0
                     && count($name->distinct()) <= self::NAMES
                 ) {
@@ -274,16 +282,18 @@ final readonly class Fields
             if ($this->isTied($table, $column)) {
                 continue;
             }
-            [$rule, $why] = $this->column($column->name, $column);
+            [$rule, $why] = $this->column($column->name, $column, $this->isMediaKey($table, $column));
             if ($rule !== null) {
                 $fields[$column->name] = $rule;
                 $evidence[$column->name] = $why;
             } elseif ($this->couldBeIds($column)) {
+                $yes = ['media-id' => 'Yes, they are ids of media'];
+                $no = ['no' => 'No, they are something else'];
                 $questions[] = new Question(
                     "$table->name.$column->name",
-                    "Do the numbers in $table->name.$column->name name pictures? All of them are ids of media, but ".
-                        'nothing in the name says so.',
-                    ['no' => 'No, they count something else', 'media-id' => 'Yes, they are ids of media'],
+                    "Do the values in $table->name.$column->name name pictures? They are ids of media, but nothing in ".
+                        'the name says so.',
+                    $this->held($column)?->areLikelyKeys([$column->name]) === true ? $yes + $no : $no + $yes,
                     array_slice($column->distinct(), 0, 5),
                 );
             }
@@ -316,8 +326,18 @@ final readonly class Fields
         return [$rules, $evidence];
     }
 
-    /** @return array{Rule|null, string} */
-    private function column(string $name, ColumnProfile $column): array
+    /** Whether the database itself ties the column to the list of media. */
+    private function isMediaKey(TableProfile $table, ColumnProfile $column): bool
+    {
+        return $this->media !== null
+            && ($table->foreign[$column->name] ?? null) === [$this->media->table->name, $this->media->table->id()];
+    }
+
+    /**
+     * @param  bool  $isDeclared whether the database says that these are ids of media
+     * @return array{Rule|null, string}
+     */
+    private function column(string $name, ColumnProfile $column, bool $isDeclared = false): array
     {
         if (
             $column->values === []
@@ -326,7 +346,8 @@ final readonly class Fields
             return [null, ''];
         }
         $ids = $this->ids($column->values);
-        $isNamed = Hints::say(Hints::MEDIA, $name) && ($this->areSome($column) || ! Hints::say(Hints::SET, $name));
+        $isNamed = $isDeclared || ($this->saysMedia($name) && ! $this->saysNumber($name, $ids)
+            && ($this->areSome($column) || ! Hints::say(Hints::SET, $name)));
         if ($ids !== [] && ($isNamed || self::areLong($ids)) && $this->areMedia($ids)) {
             return [
                 ['notation' => 'media-id', 'role' => self::role($name)],
@@ -357,7 +378,7 @@ final readonly class Fields
             }
             $isList = str_ends_with($path, '[]') && count($numbers) >= self::LISTED;
             // A long id is no other thing's by chance.
-            $isNamed = Hints::say(Hints::MEDIA, $last) || self::areLong($numbers);
+            $isNamed = $this->saysMedia($last) || self::areLong($numbers);
             $isListed = $isList && preg_match(self::MEASURE, $last) !== 1 && ! self::areCounted($numbers);
             if (($isNamed || $isListed) && $this->areMedia($numbers)) {
                 $paths[$path] = ['notation' => 'media-id', 'role' => self::role($last)];
@@ -387,10 +408,40 @@ final readonly class Fields
         ];
     }
 
+    /** Whether a name means a picture or a file, in words that many use or in those of the site's own list. */
+    private function saysMedia(string $name): bool
+    {
+        if (Hints::say(Hints::MEDIA, $name)) {
+            return true;
+        }
+        $own = $this->media === null ? '' : Hints::stem($this->media->table->name, $this->prefix);
+        $word = preg_replace('~_?\d+$~', '', Hints::keyOf($name)) ?? '';
+        // Some hands write no sign between words: `idfile`.
+        $joined = preg_replace('~^(?:id|fk)(?=[a-z]{3,}$)~', '', $word) ?? '';
+
+        return $own !== '' && $word !== '' && ($word === $own || str_ends_with($word, "_$own")
+            || Hints::alike($word, $own) || $joined === $own || Hints::alike($joined, $own));
+    }
+
+    /**
+     * Whether a name of two things means a number: `image_count`, `attachment_position`. Where its values are 1, 2, 3
+     * and so on, it need not say so in a word that is known.
+     *
+     * @param  list<string>  $ids
+     */
+    private function saysNumber(string $name, array $ids): bool
+    {
+        $isKey = preg_match(Hints::MARKS, Hints::apart($name)) === 1 || preg_match('~\d$~', $name) === 1;
+
+        return Hints::say(Hints::NUMBER, $name)
+            || (! $isKey && str_contains(Hints::apart($name), '_') && $ids !== []
+                && preg_grep('~^\d+$~', $ids) === $ids && self::areCounted($ids) && count($ids) < 4);
+    }
+
     /** Whether a value holds more than one id: a single number in what is called a gallery is the gallery's own. */
     private function areSome(ColumnProfile $column): bool
     {
-        return $column->share('~[,;|{]~') > 0;
+        return $column->share('~[\w-][\s,;|/\[\](){}"]++[\w-]~') > 0;
     }
 
     /**
@@ -401,15 +452,18 @@ final readonly class Fields
     {
         $ids = [];
         foreach ($values as $value) {
-            // An array of PostgreSQL's: `{3,4}`.
-            $list = preg_match('~^\{[^{}]*\}$~', trim($value)) === 1 ? trim($value, " {}\n") : trim($value);
-            if (preg_match('~^"?[\w-]{1,40}"?(?:\s*[,;|]\s*"?[\w-]{1,40}"?)*$~', $list) !== 1) {
+            // Whatever stands between them, and around: `3, 4`, `|3|4|`, an array of PostgreSQL's `{3,4}`, one of json.
+            if (preg_match(self::LIST_OF_IDS, trim($value)) !== 1) {
                 return [];
             }
-            array_push($ids, ...preg_split('~"?\s*[,;|]\s*"?~', trim($list, '"')) ?: []);
+            array_push($ids, ...preg_split('~[^\w-]++~', $value, -1, PREG_SPLIT_NO_EMPTY) ?: []);
         }
 
-        return array_values(array_unique(array_diff($ids, ['', '0'])));
+        $ids = array_values(array_unique(array_diff($ids, ['', '0'])));
+        $numbers = preg_grep('~^\d{1,18}$~', $ids) ?: [];
+
+        // Words with a number here and there are words.
+        return $numbers === [] || count($numbers) === count($ids) || self::areLong($ids) ? $ids : [];
     }
 
     /** @param  list<string>  $ids */
@@ -454,10 +508,31 @@ final readonly class Fields
 
     private function couldBeIds(ColumnProfile $column): bool
     {
-        return $column->type === ColumnType::Number
-            && preg_match('~(?:^|_)(?:id|ids|ref|no|fk)$|^(?:id|fk|ref)_~', Hints::apart($column->name)) === 1
-            && count($column->distinct()) >= self::TELLING
-            && $this->areMedia($column->distinct());
+        $isCalledSo = preg_match('~(?:^|_)(?:id|ids|ref|no|fk)$|^(?:id|fk|ref)_~', Hints::apart($column->name)) === 1;
+
+        return in_array($column->type, [ColumnType::Number, ColumnType::Text], true)
+            && (($isCalledSo && $column->type === ColumnType::Number && count($column->distinct()) >= self::TELLING
+                && $this->areMedia($column->distinct()))
+                || $this->held($column)?->couldBeKeys([$column->name]) === true);
+    }
+
+    /** The values of a column against all ids of media; null where they are too few, or are none for the most part. */
+    private function held(ColumnProfile $column): ?KeyColumn
+    {
+        $ids = $this->ids($column->values);
+        if ($this->media === null || count($ids) < self::TELLING || ! $this->areMedia($ids)) {
+            return null;
+        }
+        // All of its keys, once for all columns that may hold some.
+        $keys = $this->keys[0] ?? $this->keys[0] = new MediaKeys(
+            $this->samples->keys($this->media->table->name, (string) $this->media->table->id()),
+        );
+        $held = new KeyColumn($keys);
+        foreach ($column->values as $n => $value) {
+            $held->add(KeyColumn::parts($value, $keys), (string) $n);
+        }
+
+        return $held;
     }
 
     /**

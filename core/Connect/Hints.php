@@ -7,22 +7,30 @@ namespace Ylema\Connect;
 /** What names of tables and columns commonly mean, in the words that builders of sites use. */
 final class Hints
 {
+    /** What a file is called that a page shows, in words that stand alone or at the end of a longer one. */
+    private const PICTURES = 'images?|pictures?|photos?|fotos?|bild(?:er)?|imagen(?:es)?|imagem|imagens|immagin[ei]|'.
+        'afbeelding(?:en)?|obraz(?:ek|ki|ky|y)?|zdjeci[ea]|billed(?:e|er)|bilder|vignettes?|thumb(?:nail)?s?|banner|'.
+        'poster|portraits?';
+
     public const MEDIA =
-        '~(?:^|_)(?:media|medium|images?|img|pics?|pict|pictures?|photos?|fotos?|bild(?:er)?|imagen(?:es)?|'.
-        'immagin[ei]|afbeelding(?:en)?|kuvat?|obraz(?:ek|ky)?|vignettes?|visuel|affiche|couverture|portada|copertina|'.
-        'miniatura|fichiers?|archivos?|ficheros?|allegat[oi]|bijlagen?|files?|datei(?:en)?|thumb(?:nail)?s?|hero|'.
-        'logo|icon|favicon|'.
-        'poster|avatar|banner|cover|gallery|galerie|slides?|'.
-        'slider|carousel|album|background|bg|portraits?|attachments?|assets?|'.
-        'figures?|plates?|visual|illustration|featured|symbol|badge|header_?image)'.
-        // Languages that write words together: `kopfbild`, `headerimage`.
-        '(?:_|$|\d)|[a-z]{2}(?:bild(?:er)?|images?|photos?|fotos?|pictures?|banner|thumb)(?:_|$|\d)~i';
+        '~(?:^|_)(?:media|medium|pics?|pict|img|'.self::PICTURES.'|bilde|kuvat?|kep(?:ek)?|slik[ae]|resim|'.
+        'grafik[aie]?|'.
+        'miniatura?|visuel|affiche|couverture|portada|copertina|capa|okladka|omslag|fichiers?|archivos?|ficheros?|'.
+        'arquivos?|allegat[oi]|bijlagen?|bestand(?:en)?|plik(?:i|ow)?|fil(?:er)?|bilag(?:a|or)|zalaczniki?|'.
+        'anexos?|'.
+        'adjuntos?|files?|datei(?:en)?|anhang|hero|logo|icon|favicon|avatar|cover|gallery|galleri(?:a|et)?|galeri[ae]|'.
+        'galerij|slides?|slider|carousel|album|background|bg|attachments?|assets?|figures?|plates?|visual|'.
+        'illustration|'.
+        'featured|symbol|badge|emblem|wappen|escudo|header_?image)(?:_|$|\d|ids?$)|'.
+        // Languages, and hands, that write words together: `kopfbild`, `headerimage`, `idfoto`, `logoid`.
+        '(?:[a-z]{2}|^id|^fk)(?:'.self::PICTURES.')(?:_|$|\d|ids?$)|^(?:id|fk)(?:logo|img|pic|file|datei|fichier)$~i';
 
     /** What a list of all media is called, and not a list of things that have a picture each. */
     public const LIBRARY =
-        '~(?:^|_)(?:media|medium|images?|img|pics?|pict|pictures?|photos?|fotos?|bild(?:er)?|imagen(?:es)?|'.
-        'immagin[ei]|'.
-        'afbeelding(?:en)?|kuvat?|obraz(?:ek|ky)?|fichiers?|archivos?|ficheros?|allegat[oi]|bijlagen?|files?|'.
+        '~(?:^|_)(?:media|medium|images?|img|pics?|pict|pictures?|photos?|fotos?|bild(?:er)?|imagen(?:es)?|imagem|'.
+        'imagens|immagin[ei]|'.
+        'afbeelding(?:en)?|kuvat?|obraz(?:ek|ki|ky|y)?|fichiers?|archivos?|ficheros?|arquivos?|allegat[oi]|bijlagen?|'.
+        'bestand(?:en)?|plik(?:i|ow)?|fil(?:er)?|files?|'.
         'datei(?:en)?|uploads?|attachments?|assets?|documents?|library)(?:_|$|\d)~i';
 
     /** What says of a column that it holds keys, before or behind what it names. */
@@ -41,7 +49,14 @@ final class Hints
         'timestamp|lat(?:itude)?|lng|lon(?:gitude)?|level|depth|lft|rgt|priority|seq(?:uence)?|percent|ratio|line|'.
         'offset|quality|zoom|columns?|rows?|status|state|mode|flags?|version|revision|breite|hoehe|anzahl|jahr|menge|'.
         'preis|reihenfolge|largeur|hauteur|nombre|annee|prix|ordre|ancho|alto|orden|precio|ordine|prezzo|aantal|'.
-        'volgorde)$~i';
+        'volgorde|positi[eo]n?|posizione|posicion|posicao|ordem|ordning|kolejnosc|pozycja|ilosc|cena|preco|pris|prijs|'.
+        'punkte|punten|puntos|punti|pontos|poang|punkty|antal|quantite|quantita|cantidad|rozmiar|szerokosc|wysokosc|'.
+        'largura|altura|bredd|hojd|breedte|hoogte|larghezza|altezza)$~i';
+
+    /** Who did something, or owns it. */
+    public const SOMEBODY =
+        '~(?:^|_)(?:users?|author|owner|creator|editor|admin|customer|client|account|member|guest|autor|auteur|autore|'.
+        'benutzer|usuario|utilisateur|utente|gebruiker|(?:created|updated|modified|added|edited)_?by)(?:_?id)?$~i';
 
     /** What holds several media, and may have a number of its own. */
     public const SET = '~(?:^|_)(?:gallery|galerie|slider|carousel|album)(?:_|$|\d)~i';
@@ -52,7 +67,8 @@ final class Hints
         'tokens?|stats?|statistics|hits?|visits?|views?|te?mp|backups?|bak|migrations?|locks?|audit|watchdog|'.
         'counters?|counts?|captcha|login|failed|zwischenspeicher|protokoll|sitzung(?:en)?|suchindex|papierkorb|'.
         'zugriffe|'.
-        'registros?|sesion(?:es)?|corbeille|cestino|logboek)(?:_|$)~i';
+        'registros?|sesion(?:es)?|corbeille|cestino|logboek)(?:_|$)|'.
+        '[a-z](?:cache[sd]?|sessions?|backups?|statistics)$~i';
 
     /** Ways to pages, and no pages themselves. */
     public const WAYS =
@@ -76,8 +92,9 @@ final class Hints
         '~(?:^|_)(?:value|val|content|data|setting|text|payload|wert|inhalt|valeur|valor|valore|waarde)$~i';
 
     public const SLUG =
-        '~(?:^|_)(?:slug|alias|permalink|url_?key|uri|handle|pretty_?url|path|url|address|link_?name|'.
-        'seo_?name)$~i';
+        '~(?:^|_)(?:slug|alias|permalink|url_?(?:key|name|title|slug)|uri|handle|pretty_?url|path|url|address|'.
+        'link_?name|'.
+        'seo_?(?:name|title|url)|kurz(?:name|titel))$~i';
 
     public const TITLE =
         '~(?:^|_)(?:title|titel|name|label|subject|headline|heading|head|caption|titre|nom|intitule|titulo|nombre|'.
@@ -85,6 +102,9 @@ final class Hints
 
     public const LANGUAGE =
         '~(?:^|_)(?:lang|language|locale|lng|sprache|langue|idioma|lingua|taal|jezyk)(?:_?(?:code|id))?$~i';
+
+    /** Of all tables, so many begin with the same letters where those mean the site. */
+    private const SHARED = 0.8;
 
     /** ISO 639-1, but for what are words of names as well: `no`, `id`, `is`. */
     private const IN_LANGUAGE =
@@ -124,11 +144,15 @@ final class Hints
         'expir(?:es|ed|y|ation)(?:_?(?:at|on|date))?|until|unpublish(?:_?(?:at|on))?|bis|ende|fin|hasta|fine|tot)$~i';
 
     public const OLD =
-        '~(?:^|_)(?:from|source|src|old|origin(?:al)?|request|alt|ancien(?:ne)?|viejo|vecchio|oud)'.
-        '(?:_?(?:path|url|uri|address))?$~i';
+        '~(?:^|_)(?:from|source|src|old|origin(?:al|e)?|origem|request|alte?|ancien(?:ne)?|vie?j[oa]|antig[oa]|'.
+        'vecchi[oa]|'.
+        'oude?|star[yae]|gam(?:mal|la|le)|vanha)'.
+        '(?:_?(?:path|url|uri|address|adres(?:se)?|link))?$~i';
 
     public const NEW =
-        '~(?:^|_)(?:to|target|new|dst|dest(?:ination)?|goto|location|redirect|neu|ziel|nouveau|nuevo|nuovo|nieuw)'.
+        '~(?:^|_)(?:to|target|new|dst|dest(?:ination|ino?)?|goto|location|redirect|neue?|ziel|nouve(?:au|lle)|'.
+        'nuev[oa]|'.
+        'nov[oa]|nuov[oa]|nieuwe?|now[yae]|nya?|uusi)'.
         '(?:_?(?:path|url|uri|address))?$~i';
 
     public const CODE = '~(?:^|_)(?:code|status|type|kind|http_?(?:code|status))$~i';
@@ -281,21 +305,44 @@ final class Hints
     }
 
     /**
-     * What the names of most tables begin with, up to an underscore.
+     * What the names of most tables begin with: a word, or letters that all of them share.
      *
      * @param  list<string>  $tables
+     * @return string in small letters, with an underscore behind a word; empty for none
      */
     public static function prefix(array $tables): string
     {
         $prefixes = [];
         foreach ($tables as $table) {
-            if (preg_match('~^[a-z0-9]+_~i', $table, $found) === 1) {
-                $prefixes[strtolower($found[0])] = ($prefixes[strtolower($found[0])] ?? 0) + 1;
+            if (preg_match('~^[a-z0-9]+_~', self::apart($table), $found) === 1) {
+                $prefixes[$found[0]] = ($prefixes[$found[0]] ?? 0) + 1;
             }
         }
         arsort($prefixes);
         $first = (string) array_key_first($prefixes);
+        if (count($tables) > 2 && $prefixes !== [] && count($tables) < $prefixes[$first] * 2) {
+            return $first;
+        }
+        // Some hands write no sign behind it.
+        $letters = '';
+        while (true) {
+            $next = [];
+            foreach ($tables as $table) {
+                $name = self::apart($table);
+                if (str_starts_with($name, $letters) && strlen($name) > strlen($letters) + 2) {
+                    $longer = substr($name, 0, strlen($letters) + 1);
+                    $next[$longer] = ($next[$longer] ?? 0) + 1;
+                }
+            }
+            arsort($next);
+            $longer = (string) array_key_first($next);
+            if ($next === [] || $next[$longer] < self::SHARED * count($tables)) {
+                break;
+            }
+            $letters = $longer;
+        }
+        $isBeyondChance = (strlen($letters) > 2 && count($tables) > 3) || (strlen($letters) > 1 && count($tables) > 5);
 
-        return count($tables) > 2 && $prefixes !== [] && count($tables) < $prefixes[$first] * 2 ? $first : '';
+        return $isBeyondChance ? $letters : '';
     }
 }

@@ -61,11 +61,11 @@ final class KeyColumn
             return [$value];
         }
         $key = $media->areNumbers ? '\d{1,18}+' : '[\w-]{1,64}+';
-        if (preg_match('~^[\[({"\'\s,;|]*+(?:'.$key.'["\'\s,;|\])}]*+)++$~D', $value) !== 1) {
+        if (preg_match('~^[\[({"\'\s,;|/]*+(?:'.$key.'["\'\s,;|/\])}]*+)++$~D', $value) !== 1) {
             return null;
         }
 
-        return preg_split('~["\'\s,;|\[\](){}]++~', $value, -1, PREG_SPLIT_NO_EMPTY) ?: null;
+        return preg_split('~["\'\s,;|/\[\](){}]++~', $value, -1, PREG_SPLIT_NO_EMPTY) ?: null;
     }
 
     /**
@@ -129,6 +129,27 @@ final class KeyColumn
         ));
     }
 
+    /**
+     * Whether these most likely are keys of media, whatever else they could be.
+     *
+     * @param  list<string>  $names the column's name, and what else says what its values are
+     */
+    public function areLikelyKeys(array $names): bool
+    {
+        if (! $this->couldBeKeys($names) || self::saysNumber($names) || self::saysSomebody($names)) {
+            return false;
+        }
+        $numbers = array_filter(array_keys($this->hits + $this->misses), is_int(...));
+        if ($numbers === [] || array_filter(array_keys($this->hits), is_string(...)) !== []) {
+            return $this->hasTelling();
+        }
+        [$from, $to] = [min($numbers), max($numbers)];
+
+        // Keys with gaps between them that all of these stand in, or what reaches as far and is called a key.
+        return ($this->isSpread($from, $to) && ($this->hasLists || self::saysKey($names)))
+            || ($this->misses === [] && pow($this->media->density($from, $to), count($this->hits)) < self::CHANCE);
+    }
+
     private function hasTelling(): bool
     {
         foreach ($this->hits as $key => $_) {
@@ -183,6 +204,12 @@ final class KeyColumn
         }
 
         return false;
+    }
+
+    /** @param  list<string>  $names */
+    private static function saysSomebody(array $names): bool
+    {
+        return array_filter($names, static fn (string $name): bool => Hints::say(Hints::SOMEBODY, $name)) !== [];
     }
 
     /** @param  list<string>  $names */

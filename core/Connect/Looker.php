@@ -8,6 +8,7 @@ use Ylema\Addresses\Resolver;
 use Ylema\Addresses\SiteAddresses;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Notation;
+use Ylema\Reading\Readers\Addresses;
 
 /** Tells by the values of a column which notation they are in, and whether they name files of the site. */
 final readonly class Looker
@@ -115,6 +116,10 @@ final readonly class Looker
                 return $text;
             }
         }
+        if (isset($found[Notation::Addresses->value])) {
+            // What reads several reads one as well.
+            return Notation::Addresses;
+        }
         arsort($found);
 
         return Notation::tryFrom((string) array_key_first($found));
@@ -145,15 +150,14 @@ final readonly class Looker
         if (strlen($text) > 2000) {
             return $this->plain($text);
         }
-        foreach ([Notation::Srcset, Notation::Addresses] as $list) {
-            if ($this->isList($text, $list)) {
-                $folders = $list === Notation::Addresses ? $this->folders($text) : [];
-
-                return [$list, $this->existing($text, $list) + count($folders), $folders];
-            }
-        }
         if ($this->exists($text)) {
             return [Notation::Url, 1, []];
+        }
+        $list = Addresses::notation($text);
+        if ($list === Notation::Srcset || $list === Notation::Addresses) {
+            $folders = $list === Notation::Addresses ? $this->folders($text) : [];
+
+            return [$list, $this->existing($text, $list) + count($folders), $folders];
         }
         $folders = Resolver::hasMediaType($text) ? $this->files->foldersFor(rawurldecode($text)) : [];
         if ($folders !== []) {
@@ -216,23 +220,16 @@ final readonly class Looker
         return $uses > 0 ? [Notation::Text, $uses, []] : [null, 0, []];
     }
 
-    private function isList(string $text, Notation $list): bool
-    {
-        return $list === Notation::Srcset
-            ? preg_match('~^\S+\s+\d+(?:\.\d+)?[wx]\s*(?:,|$)~', $text) === 1
-            : preg_match('~^[^\s,|]+\.[a-z0-9]{2,5}(?:\s*[,|]\s*[^\s,|]+\.[a-z0-9]{2,5})+$~i', $text) === 1;
-    }
-
     /** @return list<string> */
     private function folders(string $list): array
     {
         $folders = [];
-        foreach (preg_split('~\s*[,|]\s*~', $list) ?: [] as $one) {
-            if (! $this->exists($one)) {
-                array_push(
-                    $folders,
-                    ...array_filter($this->files->foldersFor($one), static fn (string $f): bool => $f !== ''),
-                );
+        foreach ($this->reader->read($list, Notation::Addresses, $this->own->rules())->references as $one) {
+            if (! $this->exists($one->value)) {
+                array_push($folders, ...array_filter(
+                    $this->files->foldersFor(rawurldecode($one->value)),
+                    static fn (string $folder): bool => $folder !== '',
+                ));
             }
         }
 

@@ -148,7 +148,7 @@ final readonly class MediaTables
                 && $c->share('~[<>\n{]~') === 0.0,
         );
         $isMedia = Hints::say(Hints::MEDIA, $table->name);
-        $bases = $this->bases($short, $isMedia);
+        $bases = $this->bases($short, $isMedia, $table);
         // What has a text to read beside its picture is illustrated by that.
         if ($bases === [] || (! $isMedia && $this->tells($table))) {
             return null;
@@ -227,9 +227,16 @@ final readonly class MediaTables
      * @param  array<string, ColumnProfile>  $columns
      * @return list<string> each with columns in braces
      */
-    private function bases(array $columns, bool $isMedia): array
+    private function bases(array $columns, bool $isMedia, TableProfile $table): array
     {
         $bases = $endings = [];
+        // The number of another thing calls no file of this one.
+        $theirs = [];
+        foreach ($this->relations as $relation) {
+            if ($relation->table === $table->name && $relation->column !== $table->id()) {
+                $theirs[$relation->column] = true;
+            }
+        }
         foreach ($columns as $name => $column) {
             $isName = $column->share('~\.[a-z0-9]{2,5}(?:[?#].*)?$~i') >= self::ENOUGH;
             $isHash = $column->type === ColumnType::Text && $column->share('~^[0-9a-f]{16,128}$~i') === 1.0;
@@ -241,7 +248,7 @@ final readonly class MediaTables
         }
         foreach ($endings as $ending) {
             foreach ($columns as $name => $column) {
-                if ($column->type !== ColumnType::Moment && $column->share('~^[^\s?#]{1,200}$~') >= self::ENOUGH) {
+                if ($column->type !== ColumnType::Moment && $column->share('~^[^\n?#]{1,200}$~') >= self::ENOUGH) {
                     $bases[] = '{'.$name.'}'.$ending;
                 }
             }
@@ -249,7 +256,7 @@ final readonly class MediaTables
 
         // Some sites call each file by its number.
         foreach ($bases === [] && $isMedia ? self::NUMBERED : [] as $ending) {
-            foreach ($columns as $name => $column) {
+            foreach (array_diff_key($columns, $theirs) as $name => $column) {
                 if ($column->share('~^[\w-]{1,60}$~') === 1.0 && count($column->distinct()) > 2) {
                     $bases[] = '{'.$name.'}'.$ending;
                 }
@@ -336,7 +343,9 @@ final readonly class MediaTables
                 $said .= substr($value, $from - 1, $to - $from + 1).'/';
                 $hole .= '{'."$name.$from-$to".'}/';
             }
-            if (strlen($value) >= self::HASH && ($folder === $said || str_ends_with($folder, "/$said"))) {
+            // A number's digits are no chance where they say the folder of each.
+            $isLong = strlen($value) >= self::HASH || (ctype_digit($value) && strlen($value) > 1);
+            if ($isLong && ($folder === $said || str_ends_with($folder, "/$said"))) {
                 $ways[] = $hole;
             }
         }

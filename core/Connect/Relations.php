@@ -41,24 +41,28 @@ final readonly class Relations
     /** @var array<string, list<TableProfile>> by the last parts of what they are called */
     private array $ends;
 
+    /** @var array<string, list<TableProfile>> by the first parts of what they are called */
+    private array $begins;
+
     /** @var array<string, list<TableProfile>> by the name of their key */
     private array $keyed;
 
     /** @param  array<string, TableProfile>  $tables */
     public function __construct(private array $tables, private string $prefix, private Samples $samples)
     {
-        $called = $ends = $keyed = [];
+        $called = $ends = $begins = $keyed = [];
         foreach ($tables as $table) {
             $stem = Hints::stem($table->name, $prefix);
             $called[$stem][] = $table;
             for ($at = strpos($stem, '_'); $at !== false; $at = strpos($stem, '_', $at + 1)) {
                 $ends[substr($stem, $at + 1)][] = $table;
+                $begins[substr($stem, 0, $at)][] = $table;
             }
             if ($table->id() !== null) {
                 $keyed[$table->id()][] = $table;
             }
         }
-        [$this->called, $this->ends, $this->keyed] = [$called, $ends, $keyed];
+        [$this->called, $this->ends, $this->begins, $this->keyed] = [$called, $ends, $begins, $keyed];
     }
 
     /** @return list<Relation> */
@@ -334,14 +338,19 @@ final readonly class Relations
         }
         $word = Hints::apart($column->name);
         $stem = Hints::keyOf($column->name);
+        // Some hands write no sign between words: `idpage`.
+        if ($stem === $word && preg_match('~^(?:id|fk)([a-z]{3,})$~', $word, $joined) === 1) {
+            $isThere = isset($this->called[$joined[1]]) || isset($this->ends[$joined[1]])
+                || $this->alike($joined[1]) !== [];
+            $stem = $isThere ? $joined[1] : $stem;
+        }
         $found = [];
         foreach ($stem === '' ? [] : $this->called[$stem] ?? [] as $other) {
             $found[] = [3, $other];
         }
         // A key of its own name: node.nid, entry.nid.
-        foreach (
-            in_array($word, self::OWN, true) ? [] : $this->keyed[$column->name] ?? [] as $other
-        ) {
+        $own = Hints::stem($table->name, $this->prefix);
+        foreach (in_array($word, self::OWN, true) ? [] : $this->keyed[$column->name] ?? [] as $other) {
             $found[] = [2, $other];
         }
         // Of a long name the last part: `banner_set` is the set, `hero_image` an image.
@@ -353,8 +362,21 @@ final readonly class Relations
                 $found[] = [1, $other];
             }
         }
-        foreach ($stem === '' || $found !== [] ? [] : $this->alike($stem) as $other) {
+        $isSure = array_filter($found, static fn (array $f): bool => $f[0] > 1) !== [];
+        foreach ($stem === '' || $isSure ? [] : $this->alike($stem) as $other) {
             $found[] = [2, $other];
+        }
+        // And where no other is: `folder` of a table that is called `folder_list`.
+        foreach ($stem === '' || $found !== [] ? [] : $this->begins[$stem] ?? [] as $other) {
+            $found[] = [1, $other];
+        }
+        // Some hands write no sign between words: `dirid` of `dirlist`.
+        $isApart = str_contains($word, '_') || strlen($stem) < 3 || $stem === $word;
+        foreach ($found !== [] || $isApart ? [] : $this->called as $name => $others) {
+            array_push($found, ...array_map(
+                static fn (TableProfile $other): array => [1, $other],
+                str_starts_with((string) $name, $stem) ? $others : [],
+            ));
         }
         foreach (in_array($stem, self::PEOPLE, true) ? $this->called['user'] ?? [] : [] as $other) {
             $found[] = [1, $other];
@@ -363,7 +385,17 @@ final readonly class Relations
             $found,
             static fn (array $f): bool => $f[1]->id() !== null && ($f[1]->name !== $table->name || $f[0] === 3),
         );
-        usort($found, static fn (array $a, array $b): int => $b[0] <=> $a[0]);
+        if ($table->id() === $column->name) {
+            // Two tables may call their own keys alike; one adds to the other where its name goes on with the other's.
+            $found = array_filter($found, fn (array $f): bool => $f[0] === 3
+                || str_starts_with($own, Hints::stem($f[1]->name, $this->prefix).'_'));
+        }
+        // Of two with one name, the one whose own name this table's goes on with: `page_field` of `page_field_value`.
+        $shared = fn (TableProfile $other): int => strspn($own ^ Hints::stem($other->name, $this->prefix), "\0");
+        usort(
+            $found,
+            static fn (array $a, array $b): int => [$b[0], $shared($b[1])] <=> [$a[0], $shared($a[1])],
+        );
 
         return array_column($found, 1);
     }

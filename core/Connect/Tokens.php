@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Ylema\Connect;
 
+use Ylema\Reading\Notation;
+use Ylema\Reading\Readers\Verbatim;
+
 /** Finds what editors write into text to place something: `[[gallery:3]]`, `##photo(12,left)##`, `[figure id="12"]`. */
 final readonly class Tokens
 {
@@ -11,7 +14,7 @@ final readonly class Tokens
     private const NAMED =
         // Without a bracket before it, a name with a space behind is a word of the text.
         '~(?<open><!--|[\[{(<]{2,3}|[\[{]|[#%@$!|^*+=:\~]{1,3}[\[{(]{0,2}(?=\w+[:=(/\[{]))\s?(?<name>[a-z][\w-]{1,30})'
-        .'(?<between>\s?[:=(/]\s?|[\[{]|\s)(?<key>[\w-]{1,40})(?<more>[^\]\}%>)#@$!^*\~\n]{0,60}?)\s?'
+        .'(?<between>\s?[:=(/]\s?|[\[{]|\s)(?<key>\w(?:[\w-]{0,38}\w)?)(?<more>[^\]\}%>)#@$!^*\~\n]{0,60}?)\s?'
         .'(?<close>-->|[\]})>%#@$!|^*+=:\~]{1,4})~i';
 
     /** What opens with the one ends with the other. */
@@ -21,6 +24,8 @@ final readonly class Tokens
         '~(?<open>\[\[|\[|\{\{|\{)\s?(?<name>[a-z][\w-]{1,30})'
         .'(?<more>(?:\s+[a-z][\w-]*\s*=\s*(?:"[^"\]\}]*"|\'[^\'\]\}]*\'|[^\s"\'\]\}]+))+)'
         .'\s?/?(?<close>\]\]|\]|\}\}|\})~i';
+
+    private const PAIRS = ['[[' => ']]', '[' => ']', '{{' => '}}', '{' => '}'];
 
     /**
      * @param  array<string, TableProfile>  $tables
@@ -43,14 +48,20 @@ final readonly class Tokens
     {
         $named = $attributes = [];
         foreach ($texts as $text) {
-            preg_match_all(self::NAMED, $text, $found, PREG_SET_ORDER);
-            foreach ($found as $m) {
+            if (! str_contains($text, '<') && str_contains($text, '&lt;')) {
+                // Markup that is kept in escapes.
+                $text = html_entity_decode($text, ENT_QUOTES | ENT_HTML5);
+            }
+            foreach ($this->matches(self::NAMED, $text) as $m) {
                 $between = trim($m['between']) === '' ? ' ' : trim($m['between']);
                 $close = self::closing($m['open'].trim($m['between']), $m['close']);
                 $shape = implode("\0", [$m['open'], $between, $close]);
                 $named[strtolower($m['name'])][$shape][] = $m['key'];
             }
             foreach ($this->matches(self::ATTRIBUTES, $text) as $m) {
+                if (self::PAIRS[$m['open']] !== $m['close']) {
+                    continue;
+                }
                 preg_match_all(
                     '~([a-z][\w-]*)\s*=\s*(?:"([^"]*)"|\'([^\']*)\'|(\S+))~i',
                     $m['more'],
@@ -101,15 +112,25 @@ final readonly class Tokens
     }
 
     /**
+     * Without those that only show how one is written.
+     *
      * @param  non-empty-string  $pattern
      * @return list<array<string>>
      */
     private function matches(string $pattern, string $text): array
     {
-        $pairs = ['[[' => ']]', '[' => ']', '{{' => '}}', '{' => '}'];
-        preg_match_all($pattern, $text, $found, PREG_SET_ORDER);
+        if (preg_match_all($pattern, $text, $found, PREG_SET_ORDER | PREG_OFFSET_CAPTURE) === 0) {
+            return [];
+        }
+        $verbatim = new Verbatim($text, str_contains($text, '<') ? Notation::Html : Notation::Markdown);
+        $matches = [];
+        foreach ($found as $match) {
+            if (! $verbatim->holds($match[0][1])) {
+                $matches[] = array_map(static fn (array $group): string => $group[0], $match);
+            }
+        }
 
-        return array_values(array_filter($found, static fn (array $m): bool => $pairs[$m['open']] === $m['close']));
+        return $matches;
     }
 
     /**

@@ -41,6 +41,10 @@ final readonly class WholeFieldReader implements Reader
 
             return;
         }
+        if ($this->notation === Notation::RecordKey && $rules->target === null) {
+            // Another column says of what kind it is the key, and in this row it says none that is read.
+            return;
+        }
         [$pattern, $names, $layer] = match ($this->notation) {
             // Leading and trailing C0 controls and spaces are not part of an address (URL Standard, 4.4).
             Notation::Url => [

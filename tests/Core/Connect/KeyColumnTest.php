@@ -69,3 +69,27 @@ it('knows how dense keys lie', function (): void {
         ->and($keys->areNumbers)->toBeFalse()
         ->and($keys->has('logo'))->toBeTrue();
 });
+
+it('knows which columns most likely hold keys, and which only may', function (
+    array $media,
+    array $values,
+    string $name,
+    bool $isLikely,
+): void {
+    $keys = new MediaKeys(array_map(strval(...), $media));
+    $column = new KeyColumn($keys);
+    foreach ($values as $n => $value) {
+        $column->add(KeyColumn::parts((string) $value, $keys), (string) $n);
+    }
+    expect($column->areLikelyKeys([$name]))->toBe($isLikely);
+})->with([
+    'as far as the keys go, called a key' => [range(1, 60), [3, 9, 14, 22, 31, 40, 51, 60, 9], 'capa_id', true],
+    'as far as the keys go, called nothing' => [range(1, 60), [3, 9, 14, 22, 31, 40, 51, 60, 9], 'lead', false],
+    'where keys have gaps' => [range(7, 700, 7), [14, 21, 70, 140, 203, 350, 490, 693], 'lead', true],
+    'lists' => [range(1, 60), ['3, 9', '14/22', '31;40', '51|60', '2 4'], 'more', true],
+    'of somebody' => [range(1, 60), [3, 9, 14, 22, 31, 40, 51, 60, 9], 'author_id', false],
+    'a number' => [range(1, 60), [3, 9, 14, 22, 31, 40, 51, 60, 9], 'price', false],
+    'a number in another language' => [range(1, 60), [3, 9, 14, 22, 31, 40, 51, 60, 9], 'cena', false],
+    'an order' => [range(1, 60), range(1, 9), 'sort_id', false],
+    'words' => [['a1b2c3d4e5', 'b1b2c3d4e5'], ['a1b2c3d4e5', 'b1b2c3d4e5'], 'pointer', true],
+]);

@@ -27,9 +27,19 @@ final readonly class MadeSamples implements Samples
         return count(array_intersect($values, $this->keys));
     }
 
+    public function keys(string $table, string $column): iterable
+    {
+        return $this->keys;
+    }
+
     public function byName(string $table, string $name, string $value): array
     {
         return [];
+    }
+
+    public function quoted(string $column): string
+    {
+        return $column;
     }
 
     public function rows(string $table, array $columns, array $joins = []): array

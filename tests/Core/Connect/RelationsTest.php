@@ -32,9 +32,43 @@ function relationsOf(string $column, array $values, string $to, array $foreign =
     );
 }
 
+/**
+ * @param  array<string, list<string>>  $tables name → columns, the key first
+ * @return list<string> `table.column → table`
+ */
+function relationsAmong(array $tables): array
+{
+    $profiles = [];
+    foreach ($tables as $name => $columns) {
+        $of = static fn (string $column): ColumnProfile => new ColumnProfile($column, ColumnType::Number, ['1', '2']);
+        $profiles[$name] = new TableProfile(
+            $name,
+            count($profiles) > 0 ? 2 : 3,
+            array_combine($columns, array_map($of, $columns)),
+            [[$columns[0]]],
+        );
+    }
+
+    return array_map(
+        static fn (Relation $r): string => "$r->table.$r->column → $r->to",
+        (new Relations($profiles, '', new MadeSamples([], ['1', '2'])))->all(),
+    );
+}
+
 it('believes a name and its values', function (string $column, string $to): void {
     expect(relationsOf($column, ['1', '2', '3'], $to))->toBe(["$column → $to"]);
-})->with([['slot_id', 'slots'], ['slot', 'slots'], ['position_id', 'positions'], ['fk_rank', 'ranks']]);
+})->with([
+    ['slot_id', 'slots'],
+    ['slot', 'slots'],
+    ['position_id', 'positions'],
+    ['fk_rank', 'ranks'],
+    // The table goes on where the name ends.
+    ['folder_id', 'folder_list'],
+    ['dirid', 'dirlist'],
+    ['idslot', 'slots'],
+    // In a language whose plural is another.
+    ['plik_id', 'pliki'],
+]);
 
 it('takes the order of rows for no key, though its numbers are keys of something', function (
     string $column,
@@ -52,4 +86,17 @@ it('takes the order of rows for no key, though its numbers are keys of something
 it('believes the database before any name', function (): void {
     expect(relationsOf('position', ['0', '1'], 'positions', ['position' => ['positions', 'id']]))
         ->toBe(['position → positions']);
+});
+
+it('prefers the table whose name its own goes on with, and a whole name before the end of one', function (): void {
+    expect(relationsAmong(['item_field' => ['id'], 'page_field' => ['id'], 'page_field_value' => ['vid', 'field_id']]))
+        ->toBe(['page_field_value.field_id → page_field'])
+        ->and(relationsAmong(['page_plik' => ['id'], 'pliki' => ['id'], 'rows' => ['rid', 'plik_id']]))
+        ->toBe(['rows.plik_id → pliki']);
+});
+
+it('takes keys of two tables that are called alike for their own', function (): void {
+    expect(relationsAmong(['page_meta' => ['meta_id', 'page'], 'post_meta' => ['meta_id', 'post']]))->toBe([])
+        // What adds to another table has its key.
+        ->and(relationsAmong(['node' => ['nid'], 'node_text' => ['nid', 'length']]))->toBe(['node_text.nid → node']);
 });

@@ -84,3 +84,12 @@ it('takes nothing for a token that names nothing', function (string $text): void
     'words' => ['Our picture 7 (photo 7) is best: picture 7!'],
     'other names' => ['[[contact:7]] {{box 7}}'],
 ]);
+
+it('learns nothing from what only shows how a token is written', function (): void {
+    expect(tokensIn('<p><code>[[photo 3]]</code></p>', 'Write `[[photo 4]]`.', '<!-- [[photo 5]] -->'))->toBe([]);
+});
+
+it('learns tokens that are comments, and those in escapes', function (): void {
+    expect(array_keys(tokensIn('<p>a <!--photo:3--></p>', '<p><!--photo:4--></p>')))->toBe(['photo'])
+        ->and(array_keys(tokensIn('&lt;p&gt;[photo id=&quot;3&quot;]&lt;/p&gt;', '[photo id="4"]')))->toBe(['photo']);
+});

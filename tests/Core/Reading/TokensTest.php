@@ -139,7 +139,11 @@ it('takes what only shows how something is written for no use', function (
     'not where a comment is not closed' => ['<!-- [photo id=1]', ['token photo[id]=1']],
     'in a code span' => ['`[photo id=1]` ``a ` [photo id=3]`` [photo id=2]', ['token photo[id]=2'], Notation::Markdown],
     'in a fence' => ["```\n[photo id=1]\n```\n[photo id=2]", ['token photo[id]=2'], Notation::Markdown],
-    'in a fence of a list' => ["- ~~~\n  [photo id=1]\n  ~~~\n- [photo id=2]", ['token photo[id]=2'], Notation::Markdown],
+    'in a fence of a list' => [
+        "- ~~~\n  [photo id=1]\n  ~~~\n- [photo id=2]",
+        ['token photo[id]=2'],
+        Notation::Markdown,
+    ],
     'in indented code' => ["Words\n\n    [photo id=1]\n\n[photo id=2]", ['token photo[id]=2'], Notation::Markdown],
     'not behind a single backtick' => ["a ` b\n\n[photo id=1]", ['token photo[id]=1'], Notation::Markdown],
     'not in markup that looks like a fence' => [
