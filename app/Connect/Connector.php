@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Connect;
 
+use App\Models\Draft;
 use App\Models\Site;
 use App\Sites\Checkable;
 use App\Sites\FieldMap;
@@ -36,6 +37,27 @@ final readonly class Connector
             'field_map' => '',
             'writes' => false,
         ]);
+    }
+
+    /** The site of a draft, with the addresses that its proposal found. */
+    public function draftOf(Draft $draft): Site
+    {
+        $site = $this->draft(Settings::fromArray($draft->said, '/'));
+        $proposal = $draft->proposal ?? [];
+
+        return self::withAddresses($site, $proposal['former'] ?? [], $proposal['aliases'] ?? []);
+    }
+
+    /**
+     * @param  list<string>  $former
+     * @param  list<string>  $aliases
+     */
+    public static function withAddresses(Site $site, array $former, array $aliases): Site
+    {
+        $site->former = array_values(array_unique([...$site->former, ...$former]));
+        $site->aliases = array_values(array_unique([...$site->aliases, ...$aliases]));
+
+        return $site;
     }
 
     /**

@@ -59,7 +59,7 @@ final readonly class MapProposer
         return new Proposal($map, $proposal->evidence, $proposal->questions, [
             ...$proposal->leftOut,
             ...array_map(static fn (string $why): string => "it could not be read: $why", $samples->unread),
-        ]);
+        ], $proposal->former, $proposal->aliases);
     }
 
     /** @param  array{folder: string, content?: string, remote?: array<string, string>}  $connection */

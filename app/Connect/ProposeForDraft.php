@@ -60,6 +60,8 @@ final class ProposeForDraft implements ShouldQueue
                         $proposal->questions,
                     ),
                     'left_out' => $proposal->leftOut,
+                    'former' => $proposal->former,
+                    'aliases' => $proposal->aliases,
                 ],
             ]);
         } catch (Throwable $e) {

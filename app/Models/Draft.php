@@ -17,7 +17,7 @@ use Illuminate\Support\Carbon;
  * @property string|null $field_map as proposed, or as it was changed since
  * @property array{evidence: array<string, string>, left_out: array<string, string>,
  *     questions: list<array{id: string, words: string, answers: list<array{id: string, words: string}>,
- *     samples: list<string>}>}|null $proposal
+ *     samples: list<string>}>, former?: list<string>, aliases?: list<string>}|null $proposal
  * @property array<string, string> $answers question → answer
  * @property Carbon|null $begun_at when a worker began to work its map out; null while none has
  * @property Carbon|null $updated_at

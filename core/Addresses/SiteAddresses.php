@@ -31,6 +31,23 @@ final readonly class SiteAddresses
         $this->former = array_map(self::absolute(...), $former);
     }
 
+    /**
+     * The same, with some more.
+     *
+     * @param  list<string>  $former
+     * @param  list<string>  $aliases
+     *
+     * @throws InvalidAddress
+     */
+    public function with(array $former, array $aliases): self
+    {
+        return new self(
+            (string) $this->now,
+            [...array_map(strval(...), $this->former), ...$former],
+            [...array_map(strval(...), $this->aliases), ...$aliases],
+        );
+    }
+
     /** @return list<Url> the addresses that the site had before */
     public function former(): array
     {

@@ -13,13 +13,21 @@ final readonly class ColumnProfile
     /**
      * @param  list<string>  $values sampled, none of them empty
      * @param  int  $length characters that fit in, where the type says so; else 0
+     * @param  string|null  $means what it is called, where it is reached by a join that has another name
      */
     public function __construct(
         public string $name,
         public ColumnType $type,
         public array $values = [],
         public int $length = 0,
+        private ?string $means = null,
     ) {
+    }
+
+    /** What the column is for, by its name. */
+    public function called(): string
+    {
+        return $this->means ?? $this->name;
     }
 
     /** @return array<string, self> `title->en` and the like, where each value is json with words in languages */

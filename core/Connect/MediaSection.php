@@ -89,7 +89,7 @@ final readonly class MediaSection
             foreach ($table->columns as $column) {
                 if (
                     $column->type === ColumnType::Text
-                    && Hints::say($hint, $column->name)
+                    && Hints::say($hint, $column->called())
                     && ! in_array($column->name, $words, true)
                 ) {
                     $words[$word] ??= $column->name;

@@ -21,6 +21,9 @@ final readonly class Pages
     /** So many of them must be met, where some may not be out. */
     private const ENOUGH = 0.4;
 
+    /** Of all rows, so many spell their title in a column that is the name in addresses. */
+    private const SPELT = 0.6;
+
     /** Different words before a column is no section any more. */
     private const SECTIONS = 60;
 
@@ -70,11 +73,11 @@ final readonly class Pages
      */
     public function of(TableProfile $table): ?PageWay
     {
-        $title = $this->column($table, Hints::TITLE);
+        $title = Titles::of($table);
         if ($title === null || $table->id() === null || Hints::say(Hints::WAYS, $table->name)) {
             return null;
         }
-        $slug = $this->slug($table) ?? $this->linked($table);
+        $slug = $this->slug($table) ?? $this->linked($table) ?? $this->spelt($table, $title);
         $language = $this->language($table);
         $named = $this->sections($table, $slug, $language, $title);
         // What stands in known addresses is told by them, whatever it is called.
@@ -214,7 +217,7 @@ final readonly class Pages
      */
     public function shownBy(TableProfile $table, PageWay $way, string $column): array
     {
-        $title = $this->column($table, Hints::TITLE);
+        $title = Titles::of($table);
         if ($this->trial === null || $title === null) {
             return [];
         }
@@ -328,7 +331,7 @@ final readonly class Pages
         $rows = $this->samples->rows(
             $table->name,
             array_values(array_unique(array_column($holes, 'column'))),
-            $this->joins($table, array_values($sections)),
+            $this->joins($table, array_values($sections)) + $table->joins,
         );
         // What stands inside of json is a column here.
         foreach (array_filter($holes, static fn (Hole $hole): bool => $hole->key !== null) as $name => $hole) {
@@ -358,8 +361,8 @@ final readonly class Pages
         foreach ($table->columns as $column) {
             if (
                 $column->type === ColumnType::Text
-                && (Hints::say(Hints::SLUG, $column->name)
-                    || (Hints::say(Hints::LINK_NAME, $column->name) && $column->share('~/~') === 0.0))
+                && (Hints::say(Hints::SLUG, $column->called())
+                    || (Hints::say(Hints::LINK_NAME, $column->called()) && $column->share('~/~') === 0.0))
                 && $column->values !== []
                 && $column->share('~^/?[\pL\pN][\pL\pN._/-]*$~u') >= 0.9
                 && $column->share('~\.(?:jpe?g|png|gif|webp|svg|pdf|mp4|css|js)$~i') < 0.1
@@ -391,6 +394,40 @@ final readonly class Pages
         }
 
         return null;
+    }
+
+    /** A column that spells the title as addresses do, whatever it is called. */
+    private function spelt(TableProfile $table, string $title): ?string
+    {
+        foreach ($table->columns as $column) {
+            $couldBe = $column->type === ColumnType::Text && $column->name !== $title && $column->values !== []
+                && $column->share('~^[a-z0-9][a-z0-9._-]*$~') === 1.0
+                && $column->share('~[a-z]-|-[a-z]~') > 0.0
+                && count($column->distinct()) >= 0.9 * count($column->values);
+            if (! $couldBe) {
+                continue;
+            }
+            $rows = array_filter(
+                $this->samples->rows($table->name, [$title, $column->name], $table->joins),
+                static fn (array $row): bool => ($row[$title] ?? '') !== '' && ($row[$column->name] ?? '') !== '',
+            );
+            $spelt = array_filter(
+                $rows,
+                static fn (array $row): bool => self::letters((string) $row[$title])
+                    === self::letters((string) $row[$column->name]),
+            );
+            if ($rows !== [] && count($spelt) >= self::SPELT * count($rows)) {
+                return $column->name;
+            }
+        }
+
+        return null;
+    }
+
+    /** Letters and digits, as far as both spellings have them. */
+    private static function letters(string $text): string
+    {
+        return (string) preg_replace('~[^a-z0-9]+~', '', strtolower($text));
     }
 
     private function language(TableProfile $table): ?string
@@ -628,21 +665,5 @@ final readonly class Pages
     public function joinName(string $table): string
     {
         return Hints::joinName($table, $this->prefix);
-    }
-
-    /** @param  non-empty-string  $hint */
-    private function column(TableProfile $table, string $hint): ?string
-    {
-        foreach ($table->columns as $column) {
-            if (
-                $column->type === ColumnType::Text
-                && Hints::say($hint, $column->name)
-                && $column->values !== []
-            ) {
-                return $column->name;
-            }
-        }
-
-        return null;
     }
 }

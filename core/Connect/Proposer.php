@@ -29,7 +29,7 @@ final class Proposer
     public function __construct(
         private readonly Samples $samples,
         private readonly FileLookup $files,
-        private readonly SiteAddresses $addresses,
+        private SiteAddresses $addresses,
         private readonly ?AddressTrial $trial = null,
         array $answers = [],
     ) {
@@ -39,6 +39,7 @@ final class Proposer
     public function propose(): Proposal
     {
         $this->gather();
+        [$former, $aliases] = $this->otherAddresses();
         $own = new OwnAddresses($this->files, $this->addresses, TableProfile::texts($this->tables));
         $relations = new Relations($this->tables, $this->prefix, $this->samples);
         $ties = $relations->all();
@@ -57,12 +58,18 @@ final class Proposer
 
         $looker = new Looker($this->addresses, $this->files, $own);
         $fields = new Fields($this->tables, $looker, $relations, $ties, $this->samples, $media, $this->prefix);
-        $worded = array_map(static fn (TableProfile $t): TableProfile => $t->withLanguages(), $this->tables);
-        $pages = new Pages($worded, $ties, $this->prefix, $this->samples, $this->trial, $this->known());
+        $pairs = array_map($fields->pair(...), array_diff_key($this->tables, array_flip($outside)));
+        $worded = (new AttributeWords($ties, $this->samples))->with(
+            array_map(static fn (TableProfile $t): TableProfile => $t->withLanguages(), $this->tables),
+            $pairs,
+        );
+        $pages = new Pages($worded, $ties, $this->prefix, $this->samples, $this->trial, $this->known(array_diff_key(
+            $this->tables,
+            [$redirects['table'] ?? '' => true],
+        )));
         $named = new NamedFiles($this->tables, $this->files, $relations, $media, $this->prefix);
-        $rules = $pairs = $ways = $shows = [];
+        $rules = $ways = $shows = [];
         foreach (array_diff_key($this->tables, array_flip($outside)) as $name => $table) {
-            $pairs[$name] = $fields->pair($table);
             $rules[$name] = $this->rules($table, $fields, $pairs[$name]);
             $shows[$name] = $named->of($table, $rules[$name]);
             $way = $pairs[$name] === null && ! Hints::say(Hints::EARLIER, $name) ? $pages->of($worded[$name]) : null;
@@ -92,7 +99,15 @@ final class Proposer
         $needed = array_values(array_filter($needed, $this->hasKey(...)));
 
         $kinds = new KindNames($needed, $ways, $this->prefix);
-        $sections = new RecordSection($this->tables, $this->prefix, $kinds, $carriers, $pages, $this->dialogue);
+        $sections = new RecordSection(
+            $this->tables,
+            $this->prefix,
+            $kinds,
+            $carriers,
+            $pages,
+            $this->dialogue,
+            $worded,
+        );
         $records = [];
         foreach ($needed as $name) {
             $records[(string) $kinds->of($name)] = $sections->said(
@@ -138,7 +153,31 @@ final class Proposer
             $this->dialogue->evidence(),
             $this->dialogue->questions(),
             $this->leftOut,
+            $former,
+            $aliases,
         );
+    }
+
+    /**
+     * From here on, what texts ask for at an address of before is a file of the site.
+     *
+     * @return array{list<string>, list<string>} those of before, and those that it has as well
+     */
+    private function otherAddresses(): array
+    {
+        $former = $aliases = [];
+        $texts = TableProfile::texts($this->tables);
+        foreach ((new OtherAddresses($this->files, $this->addresses, $texts))->questions() as $question) {
+            $root = substr($question->id, strlen('address.'));
+            match ($this->dialogue->answer($question)) {
+                OtherAddresses::FORMER => $former[] = $root,
+                OtherAddresses::ALIAS => $aliases[] = $root,
+                default => null,
+            };
+        }
+        $this->addresses = $this->addresses->with($former, $aliases);
+
+        return [$former, $aliases];
     }
 
     /**
@@ -230,12 +269,15 @@ final class Proposer
         ));
     }
 
-    /** @return list<string> addresses of pages: those that the site itself links to, and those in its texts */
-    private function known(): array
+    /**
+     * @param  array<string, TableProfile>  $tables without redirects, whose old addresses are no page's any more
+     * @return list<string> addresses of pages: those that the site itself links to, and those in its texts
+     */
+    private function known(array $tables): array
     {
         return array_values(
             array_unique([...$this->trial?->known() ?? [], ...(new Links($this->addresses))->in(
-                TableProfile::texts($this->tables),
+                TableProfile::texts($tables),
             )]),
         );
     }

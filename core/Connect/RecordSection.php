@@ -10,6 +10,8 @@ final readonly class RecordSection
     /**
      * @param  array<string, TableProfile>  $tables
      * @param  string  $prefix what the names of most tables begin with
+     * @param  array<string, TableProfile>  $worded the same, with a column for each language, and for words that are
+     *     rows
      */
     public function __construct(
         private array $tables,
@@ -18,6 +20,7 @@ final readonly class RecordSection
         private Carriers $carriers,
         private Pages $pages,
         private Dialogue $dialogue,
+        private array $worded,
     ) {
     }
 
@@ -70,10 +73,12 @@ final readonly class RecordSection
         if ($page?->parent !== null) {
             $joins[Pages::UP] = ['kind' => $this->kinds->of($table->name), 'on' => $page->parent];
         }
+        $worded = $this->worded[$table->name];
+        $title = Titles::of($worded);
+        $joins += $worded->joinsOf($title.' '.implode(' ', [$page->address ?? '', ...$page->also ?? []]));
         if ($joins !== []) {
             $section['joins'] = $joins;
         }
-        $title = MediaSection::words($table->withLanguages())['title'] ?? null;
         if ($title !== null) {
             $section['title'] = str_contains($title, '->') ? '{'.$title.'}' : $title;
         }

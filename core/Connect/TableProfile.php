@@ -13,6 +13,8 @@ final readonly class TableProfile
      * @param  list<list<string>>  $uniques columns of which no two rows have the same, the primary key first
      * @param  array<string, array{string, string}>  $foreign column → table and column that the database itself ties
      *       it to
+     * @param  array<string, array{table: string, on: array<string, string>, where?: string}>  $joins by which columns
+     *       of others stand here: `title.value`
      */
     public function __construct(
         public string $name,
@@ -20,6 +22,7 @@ final readonly class TableProfile
         public array $columns,
         public array $uniques = [],
         public array $foreign = [],
+        public array $joins = [],
     ) {
     }
 
@@ -47,7 +50,39 @@ final readonly class TableProfile
             $columns += $own === [] ? [$name => $column] : $own;
         }
 
-        return new self($this->name, $this->rows, $columns, $this->uniques, $this->foreign);
+        return new self($this->name, $this->rows, $columns, $this->uniques, $this->foreign, $this->joins);
+    }
+
+    /**
+     * The same with columns of other tables.
+     *
+     * @param  array<string, ColumnProfile>  $columns
+     * @param  array<string, array{table: string, on: array<string, string>, where?: string}>  $joins
+     */
+    public function joined(array $columns, array $joins): self
+    {
+        return new self(
+            $this->name,
+            $this->rows,
+            $this->columns + $columns,
+            $this->uniques,
+            $this->foreign,
+            $this->joins + $joins,
+        );
+    }
+
+    /**
+     * The joins of the columns that a text names, as a title or a path does.
+     *
+     * @return array<string, array{table: string, on: array<string, string>, where?: string}>
+     */
+    public function joinsOf(string $text): array
+    {
+        return array_filter(
+            $this->joins,
+            static fn (string $name): bool => preg_match('~(?<![\w.])'.preg_quote($name, '~').'\.~', $text) === 1,
+            ARRAY_FILTER_USE_KEY,
+        );
     }
 
     /** @return list<string> the columns that name a row; empty where none do */

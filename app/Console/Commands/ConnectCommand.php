@@ -56,6 +56,7 @@ final class ConnectCommand extends Command
                 $proposal = $answers === $settings->answers ? $proposal : $connector->proposal($site, $answers);
                 $this->shown($proposal);
                 $yaml = $connector->yaml($proposal);
+                $site = Connector::withAddresses($site, $proposal->former, $proposal->aliases);
             }
             $out = $this->option('out');
             if (is_string($out)) {

@@ -101,14 +101,14 @@ final readonly class DraftController
     /** A map held against the source before it is kept, with samples of what it reads. */
     public function try(Request $request, Draft $draft, MapTrial $trial): JsonResponse
     {
-        $site = $this->connector->draft(Settings::fromArray($draft->said, '/'));
+        $site = $this->connector->draftOf($draft);
 
         return new JsonResponse(FieldMapController::tried($request, $site, $trial));
     }
 
     public function tables(Draft $draft): JsonResponse
     {
-        $site = $this->connector->draft(Settings::fromArray($draft->said, '/'));
+        $site = $this->connector->draftOf($draft);
 
         return new JsonResponse(['tables' => (object) FieldMapController::names($site)]);
     }
@@ -120,10 +120,7 @@ final readonly class DraftController
             throw ValidationException::withMessages(['map' => 'There is no field map yet. Have one proposed first.']);
         }
         try {
-            $site = $this->connector->connect(
-                $this->connector->draft(Settings::fromArray($draft->said, '/')),
-                $draft->field_map,
-            );
+            $site = $this->connector->connect($this->connector->draftOf($draft), $draft->field_map);
         } catch (InvalidArgumentException $e) {
             throw ValidationException::withMessages(['name' => $e->getMessage()]);
         }
@@ -319,7 +316,7 @@ final readonly class DraftController
         if ($draft->state === 'proposing') {
             return [];
         }
-        $site = $this->connector->draft(Settings::fromArray($draft->said, '/'));
+        $site = $this->connector->draftOf($draft);
         $site->field_map = $draft->field_map ?? '';
 
         return array_map(

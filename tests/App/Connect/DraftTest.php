@@ -91,6 +91,30 @@ it('says, tries, proposes, asks, changes and connects', function (): void {
         ->assertJsonPath('writes', true);
 });
 
+it('finds an address of before that nobody told, and keeps it with the site', function (): void {
+    $add = SecondSite::maria()->prepare('update hm_node_text set body = concat(body, ?) where id = ?');
+    $files = array_slice(glob("$this->folder/*/*/*.jpg") ?: [], 0, 4);
+    foreach ($files as $n => $file) {
+        $address = 'http://mill.before.example/'.rawurlencode(substr($file, strlen("$this->folder/")));
+        $add->execute(['<img src="'.str_replace('%2F', '/', $address).'">', $n + 1]);
+    }
+    $draft = $this->as(Role::Owner)->postJson('/api/drafts', [...$this->asked, 'former' => []])->json();
+    $this->postJson("/api/drafts/{$draft['id']}/proposal")->assertStatus(202);
+    $questions = $this->getJson("/api/drafts/{$draft['id']}")->json('questions');
+    $isAddress = static fn (array $question): bool => str_starts_with($question['id'], 'address.');
+    $asked = array_values(array_filter($questions, $isAddress));
+    expect($asked)->toHaveCount(1)->and($asked[0]['answers'][0]['id'])->toBe('former');
+    $root = substr($asked[0]['id'], strlen('address.'));
+    $answer = fn (string $id) => $this->postJson("/api/drafts/{$draft['id']}/proposal", [
+        'answers' => ["address.$root" => $id],
+    ])->assertStatus(202);
+    $answer('foreign');
+    expect(Draft::query()->sole()->proposal['former'])->toBe([]);
+    $answer('former');
+    $this->postJson("/api/drafts/{$draft['id']}/site")->assertCreated();
+    expect(Site::query()->where('slug', 'hollin-mill')->sole()->former)->toBe([$root]);
+});
+
 it('says at once what is wrong, and can be taken up again', function (): void {
     $draft = $this->as(Role::Owner)
         ->postJson('/api/drafts', [...$this->asked, 'password' => 'wrong'])

@@ -44,9 +44,11 @@ final class SecondSite
     /** Without what other tests left there. */
     public static function empty(PDO $pdo): PDO
     {
+        $pdo->exec('set foreign_key_checks = 0');
         foreach ($pdo->query('show tables')->fetchAll(PDO::FETCH_COLUMN) as $table) {
             $pdo->exec("drop table `$table`");
         }
+        $pdo->exec('set foreign_key_checks = 1');
 
         return $pdo;
     }
