@@ -30,15 +30,8 @@ function onTestDatabases(string $file, array $arguments): void
     }
 }
 
-/**
- * A site of its own in the databases of the tests, read once.
- *
- * @param  callable(int): string  $body of a record
- * @param  list<string>  $former addresses of the site
- * @param  list<string>  $pictures names of files in the media folder
- * @return array{Site, PDO, string, float} with its content, its folder, and the seconds that reading it took
- */
-function benchSite(int $records, callable $body, array $former, array $pictures): array
+/** The application on the databases of the tests, its own one empty. */
+function benchApplication(): void
 {
     $settings = [
         'DB_DATABASE' => 'ylema_app',
@@ -54,6 +47,19 @@ function benchSite(int $records, callable $body, array $former, array $pictures)
     $app->make(Kernel::class)->bootstrap();
     config(['demo.dsn' => str_replace('dbname=korrinbay', 'dbname=korrinbay_app', (string) config('demo.dsn'))]);
     Artisan::call('migrate:fresh', ['--force' => true]);
+}
+
+/**
+ * A site of its own in the databases of the tests, read once.
+ *
+ * @param  callable(int): string  $body of a record
+ * @param  list<string>  $former addresses of the site
+ * @param  list<string>  $pictures names of files in the media folder
+ * @return array{Site, PDO, string, float} with its content, its folder, and the seconds that reading it took
+ */
+function benchSite(int $records, callable $body, array $former, array $pictures): array
+{
+    benchApplication();
     $folder = sys_get_temp_dir().'/ylema-bench-'.getmypid();
     mkdir("$folder/media", 0o777, true);
     $content = new PDO((string) config('demo.dsn'), (string) config('demo.user'), (string) config('demo.password'), [
