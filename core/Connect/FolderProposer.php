@@ -18,6 +18,7 @@ final readonly class FolderProposer
     private const ENDINGS = [
         'html' => ['page', 'html'],
         'htm' => ['page', 'html'],
+        'shtml' => ['page', 'html'],
         'xhtml' => ['page', 'html'],
         'md' => ['article', 'markdown'],
         'markdown' => ['article', 'markdown'],
@@ -25,12 +26,13 @@ final readonly class FolderProposer
         'js' => ['script', 'javascript'],
         'mjs' => ['script', 'javascript'],
         'json' => ['data', 'json'],
-        'yml' => ['list', 'text'],
-        'yaml' => ['list', 'text'],
+        'yml' => ['list', 'yaml'],
+        'yaml' => ['list', 'yaml'],
         'xml' => ['feed', 'xml'],
         'rss' => ['feed', 'xml'],
         'txt' => ['text', 'text'],
-        'csv' => ['table', 'text'],
+        'csv' => ['table', 'csv'],
+        'tsv' => ['table', 'csv'],
     ];
 
     /** Files of other programs' languages: read as text, and never written unless a maintainer says so. */
@@ -74,7 +76,8 @@ final readonly class FolderProposer
         '~(?:^|/)_?(?:includes?|partials?|parts|layouts?|templates?|snippets?|fragments?|components?|'
         .'blocks?)/~i';
 
-    private const INCLUDE = '~<!--#include\s+(?:virtual|file)="[^"]+"\s*-->~i';
+    /** What a server puts in there; parameters behind the path are the part's own, and name nothing. */
+    private const INCLUDE = '<!--\#include\s+(?:virtual|file)\s*=\s*["\']?(?<key>[^"\'\s?\#>]+)[^>]*-->';
 
     /** Texts of one kind that are looked into. */
     private const LOOKED = 60;
@@ -87,8 +90,14 @@ final readonly class FolderProposer
     /** So many files of other kinds are named by one pattern each; the rest is no content. */
     private const MOST = 1_000_000;
 
-    /** The role of values of front matter while they are looked at. */
+    /** The role of values of front matter, and of data, while they are looked at. */
     private const FRONT = 'front';
+
+    /** Keys and positions in each other that are looked into. */
+    private const DEEPEST = 4;
+
+    /** Kinds whose values stand under keys. */
+    private const KEYED = ['article', 'data', 'list', 'table'];
 
     /** A path that begins in no folder by itself, of a file that pages show. */
     private const BARE = '~^(?![/.]|[a-z][a-z0-9+.-]*:)[^\s<>"\'?\#]++(?<=\.jpg|\.png|\.gif|\.svg|\.jpeg|\.webp'
@@ -133,7 +142,7 @@ final readonly class FolderProposer
                     ? [
                         'tokens' => [
                             'include' => [
-                                'pattern' => '<!--#include\s+(?:virtual|file)="(?<key>[^"]+)"\s*-->',
+                                'pattern' => self::INCLUDE,
                                 'names' => isset($records['page-part']) ? 'page-part' : 'page',
                             ],
                         ],
@@ -253,7 +262,7 @@ final readonly class FolderProposer
         return [
             'files' => count($files) === 1 ? $files[0] : $files,
             'notation' => $notation,
-            ...$kind === 'article' ? $this->front($paths) : [],
+            ...in_array($kind, self::KEYED, true) ? $this->bare($paths, Notation::from($notation)) : [],
             ...$kind === 'article'
                 ? ['address' => $this->address($paths), 'state' => ['column' => 'front.draft', 'set' => 'waiting']]
                 : [],
@@ -267,17 +276,17 @@ final readonly class FolderProposer
     }
 
     /**
-     * What front matter says by bare paths, and the folder that they begin in: what most values of a key prove.
+     * What front matter or data says by bare paths, and the folder that they begin in: what most values of a key prove.
      *
      * @param  list<string>  $paths
      * @return array{paths?: array<string, array{notation: string, below: string}>}
      */
-    private function front(array $paths): array
+    private function bare(array $paths, Notation $notation): array
     {
         $values = [];
         foreach (array_slice($paths, 0, self::LOOKED) as $path) {
             $text = $this->folder->text($path);
-            foreach ($this->reader->read($text, Notation::Markdown, $this->everyKey())->references as $reference) {
+            foreach ($this->reader->read($text, $notation, self::everyKey())->references as $reference) {
                 if ($reference->role === self::FRONT && preg_match(self::BARE, $reference->value) === 1) {
                     $key = preg_replace('~\[\d++\]~', '[]', (string) $reference->path) ?? '';
                     $values[$key][$reference->value] = $reference->value;
@@ -310,12 +319,21 @@ final readonly class FolderProposer
         return $rules === [] ? [] : ['paths' => $rules];
     }
 
-    /** Reads each value of front matter, one or two keys deep, as an address. */
-    private function everyKey(): Rules
+    /** Reads each value, a few keys deep, as an address. */
+    private static function everyKey(): Rules
     {
+        $paths = $deeper = ['*', '[]'];
+        for ($depth = 1; $depth < self::DEEPEST; $depth++) {
+            $deeper = array_merge(...array_map(
+                static fn (string $path): array => ["$path.*", "{$path}[]"],
+                $deeper,
+            ));
+            array_push($paths, ...$deeper);
+        }
+
         return new Rules(paths: array_map(
             static fn (string $path): PathRule => new PathRule($path, Notation::Url, self::FRONT),
-            ['*', '*[]', '*.*', '*[].*', '*.*[]'],
+            $paths,
         ));
     }
 
@@ -424,7 +442,7 @@ final readonly class FolderProposer
     private function includes(array $paths): bool
     {
         foreach (array_slice($paths, 0, self::LOOKED) as $path) {
-            if (preg_match(self::INCLUDE, $this->folder->text($path)) === 1) {
+            if (preg_match('~'.self::INCLUDE.'~i', $this->folder->text($path)) === 1) {
                 return true;
             }
         }

@@ -9,6 +9,7 @@ use Ylema\Reading\Encoding\LegacyDecoder;
 use Ylema\Reading\Layers\SerializedString;
 use Ylema\Reading\Readers\Addresses;
 use Ylema\Reading\Readers\CssReader;
+use Ylema\Reading\Readers\CsvReader;
 use Ylema\Reading\Readers\Html\HtmlReader;
 use Ylema\Reading\Readers\Html\NamedInText;
 use Ylema\Reading\Readers\JavaScript\JavaScriptReader;
@@ -20,6 +21,7 @@ use Ylema\Reading\Readers\TextReader;
 use Ylema\Reading\Readers\TokenReader;
 use Ylema\Reading\Readers\WholeFieldReader;
 use Ylema\Reading\Readers\Xml\XmlReader;
+use Ylema\Reading\Readers\Yaml\YamlReader;
 
 /**
  * The entry to this folder: the text of one field in, its references out.
@@ -51,6 +53,8 @@ final class FieldReader
             Notation::Json->value => new JsonReader(),
             Notation::PhpSerialized->value => new SerializedReader(),
             Notation::Markdown->value => new MarkdownReader(),
+            Notation::Yaml->value => new YamlReader(),
+            Notation::Csv->value => new CsvReader(),
             Notation::Xml->value => new XmlReader(),
             Notation::JavaScript->value => new JavaScriptReader(),
             Notation::Text->value => new TextReader(),

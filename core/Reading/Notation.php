@@ -13,6 +13,8 @@ enum Notation: string
     case Json = 'json';
     case PhpSerialized = 'php-serialized';
     case Markdown = 'markdown';
+    case Yaml = 'yaml';
+    case Csv = 'csv';
     case Xml = 'xml';
     case JavaScript = 'javascript';
     case Text = 'text';

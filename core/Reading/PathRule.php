@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Reading;
 
 /**
- * Says how a value inside a structured field (json, php-serialized) is to be read.
+ * Says how a value inside a structured field (json, php-serialized, yaml, front matter, csv) is to be read.
  *
  * `path` is dotted; `[]` stands for any position, `*` for any key: `blocks[].picture`, `*.html`.
  */

@@ -251,7 +251,7 @@ const NEVER_GIVES_UP = [
         'ForeignContent::endsAt', 'Charset::labelIn', 'HtmlWalk::isDirect',
     ],
     'one escape or one word at a place' => [
-        'XmlReader::decode', 'Pieces::unescape', 'JsonReader::decode', 'YamlMatter::decode', 'TomlMatter::decode',
+        'XmlReader::decode', 'Pieces::unescape', 'JsonReader::decode', 'YamlValues::decode', 'TomlMatter::decode',
         'RawTextEnd::next',
     ],
     'one line, which Blocks::of() asks about' => [

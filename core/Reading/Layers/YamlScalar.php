@@ -9,8 +9,8 @@ use Ylema\Reading\Layer;
 use Ylema\Reading\Notation;
 
 /**
- * A one-line scalar in front matter: plain, single-quoted or double-quoted (YAML 1.2.2, 7.3), or part of a block scalar
- * (8.1).
+ * A one-line scalar of YAML, in a file or in front matter: plain, single-quoted or double-quoted (YAML 1.2.2, 7.3), or
+ * part of a block scalar (8.1).
  */
 final readonly class YamlScalar implements Layer
 {
@@ -21,7 +21,7 @@ final readonly class YamlScalar implements Layer
 
     public function notation(): Notation
     {
-        return Notation::Markdown;
+        return Notation::Yaml;
     }
 
     public function encode(string $value): string

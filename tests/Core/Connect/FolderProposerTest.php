@@ -69,3 +69,44 @@ it('reads bare paths of front matter from the folder that most of them prove', f
     'of addresses' => [['cover: /pix/a.jpg', 'cover: https://x.example/b.jpg'], ['pix/a.jpg'], []],
     'of words' => [['title: boat.example', 'tags: [pier, boats]'], ['pix/a.jpg'], []],
 ]);
+
+it('reads bare paths of data in the same way', function (string $path, string $text, array $rules): void {
+    $files = [$path => $text, 'pix/a.jpg' => '', 'pix/b.jpg' => '', 'pix/c.jpg' => '', 'index.html' => ''];
+    $records = (new FolderProposer(folderOf($files)))->propose()->map['records'];
+    $own = array_values(array_filter($records, static fn (array $r): bool => str_ends_with($r['files'], substr($path, -4))))[0];
+    expect($own['paths'] ?? [])->toBe($rules);
+})->with([
+    'YAML' => [
+        'data/team.yml',
+        "- name: Ann\n  photo: a.jpg\n- name: Bo\n  photo: b.jpg\n",
+        ['[].photo' => ['notation' => 'url', 'below' => 'pix']],
+    ],
+    'JSON' => [
+        'data/team.json',
+        '{"team":[{"name":"Ann","photos":["a.jpg","b.jpg"]},{"photos":["c.jpg"]}]}',
+        ['team[].photos[]' => ['notation' => 'url', 'below' => 'pix']],
+    ],
+    'a table' => [
+        'data/team.csv',
+        "name;photo\nAnn;a.jpg\nBo;\"b.jpg\"\n",
+        ['photo' => ['notation' => 'url', 'below' => 'pix']],
+    ],
+    'a table from the root' => [
+        'data/team.csv',
+        "name,photo\nAnn,pix/a.jpg\nBo,pix/b.jpg\n",
+        ['photo' => ['notation' => 'url', 'below' => '.']],
+    ],
+]);
+
+it('knows includes with parameters, and in other quotes', function (string $include): void {
+    $map = (new FolderProposer(folderOf(['index.shtml' => "<p>$include</p>", 'parts/nav.html' => ''])))->propose()->map;
+    expect(preg_match('~'.$map['tokens']['include']['pattern'].'~', $include, $m))
+        ->toBe(1)
+        ->and($m['key'])
+        ->toBe('/parts/nav.html');
+})->with([
+    ['<!--#include virtual="/parts/nav.html" -->'],
+    ['<!--#include virtual="/parts/nav.html?at=2&amp;x=y" -->'],
+    ["<!--#include file='/parts/nav.html' wait='no'-->"],
+    ['<!--#include virtual = /parts/nav.html -->'],
+]);

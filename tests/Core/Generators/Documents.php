@@ -30,7 +30,7 @@ final class Documents
     /** @return array{Piece, Notation} */
     public function document(): array
     {
-        return match ($this->number(0, 18)) {
+        return match ($this->number(0, 20)) {
             0, 1 => [$this->css(), Notation::Css],
             2, 3 => [$this->json($this->tree(2)), Notation::Json],
             4, 5 => [$this->serialized($this->tree(2)), Notation::PhpSerialized],
@@ -52,6 +52,8 @@ final class Documents
             ],
             14 => [$this->blocks(), Notation::Markdown],
             15 => [Piece::of("\u{FEFF}", $this->json($this->tree(1))), Notation::Json],
+            16 => [$this->table(), Notation::Csv],
+            17 => [$this->yaml(), Notation::Yaml],
             default => [$this->html(), Notation::Html],
         };
     }
@@ -490,6 +492,60 @@ final class Documents
         }
 
         return Piece::of($text, '}');
+    }
+
+    private function table(): Piece
+    {
+        $sign = [',', ';', "\t"][$this->number(0, 2)];
+        $end = ["\n", "\r\n"][$this->number(0, 1)];
+        $quoted = static fn (Piece $cell): Piece => Piece::of('"', $cell->encoded(
+            static fn (string $text): string => str_replace('"', '""', $text),
+        ), '"');
+        $table = Piece::plain(implode($sign, ['name', 'words', 'photo', 'more']).$end);
+        for ($n = $this->number(1, 4); $n > 0; $n--) {
+            $table = Piece::of(
+                $table,
+                'It was'.$sign,
+                $quoted($this->html()),
+                $sign,
+                Piece::reference('/media/'.$this->word().'.jpg'),
+                $sign,
+                $this->often(50) ? '' : $quoted(Piece::reference('/media/'.$this->word().'.jpg')),
+                $end,
+            );
+        }
+
+        return $table;
+    }
+
+    private function yaml(): Piece
+    {
+        $double = static fn (Piece $value): Piece => Piece::of('"', $value->encoded(
+            static fn (string $text): string => strtr($text, ['\\' => '\\\\', '"' => '\\"', "\n" => '\\n', "\r" => '\\r']),
+        ), '"');
+        $single = static fn (Piece $value): Piece => Piece::of("'", $value->encoded(
+            static fn (string $text): string => str_replace("'", "''", $text),
+        ), "'");
+        $yaml = Piece::plain("# people\n");
+        for ($n = $this->number(1, 4); $n > 0; $n--) {
+            $picture = Piece::reference('/media/'.$this->word().'.jpg');
+            $yaml = Piece::of(
+                $yaml,
+                "- name: It was\n  photo: ",
+                match ($this->number(0, 2)) {
+                    0 => $picture,
+                    1 => $double($picture),
+                    default => $single($picture),
+                },
+                " # here\n  words: ",
+                $double($this->html()),
+                "\n  more: {a: ",
+                $single(Piece::reference('/media/'.$this->word().'.jpg')),
+                ", n: 3}\n",
+            );
+        }
+
+        return $yaml;
     }
 
     private function name(): string

@@ -10,6 +10,7 @@ use Ylema\Reading\Layers\Plain;
 use Ylema\Reading\Notation;
 use Ylema\Reading\PatternGaveUp;
 use Ylema\Reading\Readers\StructuredValues;
+use Ylema\Reading\Readers\Yaml\YamlValues;
 use Ylema\Reading\Rules;
 use Ylema\Reading\Slice;
 
@@ -21,13 +22,13 @@ use Ylema\Reading\Slice;
  */
 final readonly class FrontMatter
 {
-    private YamlMatter $yaml;
+    private YamlValues $yaml;
 
     private TomlMatter $toml;
 
     public function __construct(StructuredValues $values)
     {
-        $this->yaml = new YamlMatter($values);
+        $this->yaml = new YamlValues($values);
         $this->toml = new TomlMatter($values);
     }
 

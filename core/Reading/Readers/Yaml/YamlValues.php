@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Ylema\Reading\Readers\Markdown;
+namespace Ylema\Reading\Readers\Yaml;
 
 use Ylema\Reading\Breaks;
 use Ylema\Reading\Collector;
@@ -17,12 +17,12 @@ use Ylema\Reading\Rules;
 use Ylema\Reading\Slice;
 
 /**
- * The YAML before a Markdown text, read scalar by scalar (YAML 1.2.2): block and flow collections, plain and quoted
- * scalars of one line, and the lines of block scalars. Anchors, tags and comments are skipped; nothing is resolved.
+ * YAML, read scalar by scalar (YAML 1.2.2): block and flow collections, plain and quoted scalars of one line, and the
+ * lines of block scalars. Anchors, tags and comments are skipped; nothing is resolved.
  *
  * @internal
  */
-final readonly class YamlMatter
+final readonly class YamlValues
 {
     /** Indentation, list marks and a key; the rest of the line is the value (8.2). */
     private const LINE = '~^([ \t]*)((?:-[ \t]+)*)(?:("(?:[^"\\\\\n]++|\\\\.)*+"|\'(?:[^\'\n]++|\'\')*+\'|[^\s"\'#&*!|>%@`\[\]{},:-][^\n#:]*?|[^\s"\'#\[\]{},]+?)[ \t]*:(?=[ \t\n]|$)[ \t]*)?((?:&\S+[ \t]+|![^\s]*[ \t]+)*)([^\n]*)$~mS';
