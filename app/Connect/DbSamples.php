@@ -205,6 +205,10 @@ final class DbSamples implements Samples
             $columns,
             array_values(array_map(array_values(...), $uniques)),
             $foreign,
+            stamps: array_keys(array_filter(
+                $this->database->dialect->columns($this->database->pdo(), $name),
+                static fn (Column $column): bool => $column->stampsItself,
+            )),
         );
     }
 

@@ -84,7 +84,7 @@ final readonly class MapProposer
                 $lines[] = '      # '.$proposal->evidence["$table.$found[1]"];
             }
             if (
-                preg_match('~^    (address|state):~', $line, $found) === 1
+                preg_match('~^    (address|state|keep):~', $line, $found) === 1
                 && isset($proposal->evidence["$table.$found[1]"])
             ) {
                 $lines[] = '    # '.$proposal->evidence["$table.$found[1]"];

@@ -134,6 +134,10 @@ final readonly class RecordSection
         if ($fields !== []) {
             $section['fields'] = array_map($this->kinds->inRule(...), $fields);
         }
+        if ($table->stamps !== [] && $fields !== []) {
+            $section['keep'] = $table->stamps;
+            $this->dialogue->because("$table->name.keep", 'the database writes it anew whenever a row is written');
+        }
         if ($shows !== []) {
             $section['shows'] = $shows;
             $this->dialogue->because(

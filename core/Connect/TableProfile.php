@@ -15,6 +15,7 @@ final readonly class TableProfile
      *       it to
      * @param  array<string, array{table: string, on: array<string, string>, where?: string}>  $joins by which columns
      *       of others stand here: `title.value`
+     * @param  list<string>  $stamps columns that the database writes again on every update
      */
     public function __construct(
         public string $name,
@@ -23,6 +24,7 @@ final readonly class TableProfile
         public array $uniques = [],
         public array $foreign = [],
         public array $joins = [],
+        public array $stamps = [],
     ) {
     }
 
@@ -50,7 +52,15 @@ final readonly class TableProfile
             $columns += $own === [] ? [$name => $column] : $own;
         }
 
-        return new self($this->name, $this->rows, $columns, $this->uniques, $this->foreign, $this->joins);
+        return new self(
+            $this->name,
+            $this->rows,
+            $columns,
+            $this->uniques,
+            $this->foreign,
+            $this->joins,
+            $this->stamps,
+        );
     }
 
     /**
@@ -68,6 +78,7 @@ final readonly class TableProfile
             $this->uniques,
             $this->foreign,
             $this->joins + $joins,
+            $this->stamps,
         );
     }
 

@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Connect\DbSamples;
+use Tests\App\Connect\SecondSite;
 use Ylema\Addresses\SiteAddresses;
 use Ylema\Connect\FileLookup;
 use Ylema\Connect\Proposer;
@@ -37,6 +38,23 @@ it('reads 2,000 tables as soon as few', function (): void {
     }
     [$records] = proposedOf('many', $statements);
     expect($records)->toHaveCount(2000)->and(memory_get_peak_usage())->toBeLessThan(900_000_000);
+});
+
+it('keeps what a database stamps by itself', function (): void {
+    $pdo = SecondSite::empty(SecondSite::maria());
+    $pdo->exec('create table pages (id int primary key, body text, made datetime default now(), '
+        .'changed timestamp default now() on update now())');
+    $pdo->exec("insert into pages (id, body) values (1, '<img src=\"/u/a.jpg\">')");
+    $connection = SecondSite::credentials();
+    $proposal = (new Proposer(
+        new DbSamples($connection['dsn'], $connection['user'], $connection['password']),
+        new FileLookup(['u/a.jpg']),
+        new SiteAddresses('https://x.example/'),
+    ))->propose();
+    expect($proposal->map['records']['page']['keep'])
+        ->toBe(['changed'])
+        ->and($proposal->evidence['pages.keep'])
+        ->toContain('writes it anew');
 });
 
 it('leaves out what nothing names, and says so', function (): void {
