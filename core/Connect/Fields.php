@@ -43,7 +43,7 @@ final class Fields
     public const MEDIA = 'media';
 
     /** Ids, with any signs between them that no id has. */
-    private const LIST_OF_IDS = '~^(?<sign>[\s,;|/\[\](){}"])*+[\w-]{1,40}+(?:(?&sign)++[\w-]{1,40}+)*+(?&sign)*+$~D';
+    private const LIST_OF_IDS = '~^(?<sign>[\s,;|/\[\](){}"])*+[\w.-]{1,60}+(?:(?&sign)++[\w.-]{1,60}+)*+(?&sign)*+$~D';
 
     /** Different ids before a column without a telling name is asked about. */
     private const TELLING = 8;
@@ -456,7 +456,7 @@ final class Fields
             if (preg_match(self::LIST_OF_IDS, trim($value)) !== 1) {
                 return [];
             }
-            array_push($ids, ...preg_split('~[^\w-]++~', $value, -1, PREG_SPLIT_NO_EMPTY) ?: []);
+            array_push($ids, ...preg_split('~[^\w.-]++~', $value, -1, PREG_SPLIT_NO_EMPTY) ?: []);
         }
 
         $ids = array_values(array_unique(array_diff($ids, ['', '0'])));

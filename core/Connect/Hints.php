@@ -103,6 +103,11 @@ final class Hints
     public const LANGUAGE =
         '~(?:^|_)(?:lang|language|locale|lng|sprache|langue|idioma|lingua|taal|jezyk)(?:_?(?:code|id))?$~i';
 
+    private const MEDIUM = '~^medi(?:um|en)$~';
+
+    /** What English says otherwise of many. */
+    private const IRREGULAR = ['people' => 'person', 'children' => 'child', 'men' => 'man', 'women' => 'woman'];
+
     /** Of all tables, so many begin with the same letters where those mean the site. */
     private const SHARED = 0.8;
 
@@ -277,7 +282,14 @@ final class Hints
      */
     public static function alike(string $one, string $other): bool
     {
+        if (preg_match(self::MEDIUM, $one) === 1 && preg_match(self::MEDIUM, $other) === 1) {
+            return true;
+        }
         [$short, $long] = strlen($one) <= strlen($other) ? [$one, $other] : [$other, $one];
+        if (preg_match('~.{2}a$~', $short) === 1 && $long === substr($short, 0, -1).'or') {
+            // `sida` and `sidor`.
+            return true;
+        }
         $same = strspn($short ^ $long, "\0");
 
         return strlen($short) >= 4
@@ -295,6 +307,11 @@ final class Hints
 
     public static function singular(string $word): string
     {
+        $last = substr($word, (int) strrpos("_$word", '_'));
+        if (isset(self::IRREGULAR[$last])) {
+            return substr($word, 0, strlen($word) - strlen($last)).self::IRREGULAR[$last];
+        }
+
         return match (true) {
             str_ends_with($word, 'ies') => substr($word, 0, -3).'y',
             preg_match('~(?:ss|us|is|news|media)$~', $word) === 1 => $word,

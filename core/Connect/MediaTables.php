@@ -34,6 +34,9 @@ final readonly class MediaTables
     /** Letters of a name before its first ones are taken for more than chance. */
     private const HASH = 8;
 
+    /** Digits that numbers are written with, zeros before them. */
+    private const DIGITS = [3, 4, 5, 6, 7, 8, 9, 10];
+
     /** Endings of files that are called by a number. */
     private const NUMBERED = ['.jpg', '.png', '.gif', '.jpeg', '.webp'];
 
@@ -230,11 +233,10 @@ final readonly class MediaTables
     private function bases(array $columns, bool $isMedia, TableProfile $table): array
     {
         $bases = $endings = [];
-        // The number of another thing calls no file of this one.
-        $theirs = [];
+        // The key of another thing calls no file of this one.
         foreach ($this->relations as $relation) {
             if ($relation->table === $table->name && $relation->column !== $table->id()) {
-                $theirs[$relation->column] = true;
+                unset($columns[$relation->column]);
             }
         }
         foreach ($columns as $name => $column) {
@@ -248,6 +250,13 @@ final readonly class MediaTables
         }
         foreach ($endings as $ending) {
             foreach ($columns as $name => $column) {
+                if ($column->type === ColumnType::Number) {
+                    // Some write a number with zeros before it.
+                    array_push($bases, ...array_map(
+                        static fn (int $digits): string => '{'."$name.0$digits".'}'.$ending,
+                        $this->paddings($column),
+                    ));
+                }
                 if ($column->type !== ColumnType::Moment && $column->share('~^[^\n?#]{1,200}$~') >= self::ENOUGH) {
                     $bases[] = '{'.$name.'}'.$ending;
                 }
@@ -256,14 +265,36 @@ final readonly class MediaTables
 
         // Some sites call each file by its number.
         foreach ($bases === [] && $isMedia ? self::NUMBERED : [] as $ending) {
-            foreach (array_diff_key($columns, $theirs) as $name => $column) {
+            foreach ($columns as $name => $column) {
                 if ($column->share('~^[\w-]{1,60}$~') === 1.0 && count($column->distinct()) > 2) {
                     $bases[] = '{'.$name.'}'.$ending;
+                    foreach ($column->type === ColumnType::Number ? $this->paddings($column) : [] as $digits) {
+                        $bases[] = '{'."$name.0$digits".'}'.$ending;
+                    }
                 }
             }
         }
 
         return $bases;
+    }
+
+    /** @return list<int> digits to which zeros make names of files of a column's numbers */
+    private function paddings(ColumnProfile $column): array
+    {
+        $number = $column->values[0] ?? '';
+
+        return array_values(array_filter(
+            self::DIGITS,
+            fn (int $digits): bool => $digits > strlen($number) && array_filter(
+                self::NUMBERED,
+                fn (string $ending): bool => array_filter(
+                    array_slice($column->values, 0, self::LOOKED),
+                    fn (string $one): bool => $this->files->foldersFor(
+                        str_pad($one, $digits, '0', STR_PAD_LEFT).$ending,
+                    ) !== [],
+                ) !== [],
+            ) !== [],
+        ));
     }
 
     /** Whether files are called by what a column says, without an ending. */
@@ -313,10 +344,12 @@ final readonly class MediaTables
     private function folders(array $rows, string $base, string $name): array
     {
         $around = [];
+        $digits = preg_match('~\{'.preg_quote($name, '~').'\.0(\d+)~', $base, $m) === 1 ? (int) $m[1] : 0;
         foreach (array_slice($rows, 0, self::LOOKED) as $row) {
             $value = trim((string) $row[$name], '/');
+            $value = $digits > 0 && $value !== '' ? str_pad($value, $digits, '0', STR_PAD_LEFT) : $value;
             foreach ($value === '' ? [] : $this->files->foldersFor(self::filled($base, $row)) as $folder) {
-                foreach ($this->spread($name, $value, $folder) as $letters) {
+                foreach ($this->spread($digits > 0 ? "$name.0$digits" : $name, $value, $folder) as $letters) {
                     $around[$letters] = ($around[$letters] ?? 0) + 1;
                 }
                 if (preg_match('~([A-Za-z_-]*)'.preg_quote($value, '~').'([A-Za-z_-]*)/$~D', $folder, $m) === 1) {

@@ -258,12 +258,12 @@ final readonly class Relations
         return $to?->id() !== null && $this->areKeys($keys, $to) ? $to : null;
     }
 
-    /** The table that a word names: by its own name, or by the last part of it. */
+    /** The table that a word names: by its own name, in whatever plural, or by the last part of it. */
     private function called(string $word): ?TableProfile
     {
         $stem = Hints::singular(Hints::apart(preg_replace('~^.*[\\\\:./]~', '', $word) ?? $word));
 
-        return $this->called[$stem][0] ?? $this->ends[$stem][0] ?? $this->alike($stem)[0] ?? null;
+        return $this->called[$stem][0] ?? $this->alike($stem)[0] ?? $this->ends[$stem][0] ?? null;
     }
 
     /** @return list<TableProfile> tables whose names mean the same, in a language with another plural */
@@ -378,6 +378,15 @@ final readonly class Relations
                 str_starts_with((string) $name, $stem) ? $others : [],
             ));
         }
+        // Written together: `field` of `pagefieldvalue` is `pagefield`.
+        foreach ($stem === '' || $found !== [] ? [] : $this->called as $name => $others) {
+            $isBefore = strlen($stem) > 2 && str_starts_with($own, (string) $name)
+                && str_ends_with((string) $name, $stem) && $own !== (string) $name;
+            array_push($found, ...array_map(
+                static fn (TableProfile $other): array => [1, $other],
+                $isBefore ? $others : [],
+            ));
+        }
         foreach (in_array($stem, self::PEOPLE, true) ? $this->called['user'] ?? [] : [] as $other) {
             $found[] = [1, $other];
         }
@@ -385,6 +394,9 @@ final readonly class Relations
             $found,
             static fn (array $f): bool => $f[1]->id() !== null && ($f[1]->name !== $table->name || $f[0] === 3),
         );
+        // What has such a column itself names the thing as well, and is none: a row that ties a picture to a page.
+        $found = array_filter($found, static fn (array $f): bool => $f[0] > 1 || $f[1]->id() === $column->name
+            || ($f[1]->columns[$column->name] ?? null)?->type !== $column->type);
         if ($table->id() === $column->name) {
             // Two tables may call their own keys alike; one adds to the other where its name goes on with the other's.
             $found = array_filter($found, fn (array $f): bool => $f[0] === 3

@@ -6,7 +6,8 @@ namespace Ylema\Sites;
 
 /**
  * What stands in braces in a text with columns: a column, maybe a part of its value, and behind a bar what is said
- * where that is empty: `{slug}`, `{made.year}`, `{sha.1-2}`, `{title->en}`, `{up.address|en}`.
+ * where that is empty: `{slug}`, `{made.year}`, `{sha.1-2}`, `{id.06}` for a number of six digits and `{id.06.1-3}` for
+ * the first three of them, `{title->en}`, `{up.address|en}`.
  */
 final readonly class Hole
 {
@@ -20,6 +21,7 @@ final readonly class Hole
      * @param  string  $column with its join before it, where it is of one
      * @param  string|null  $date one of DATES
      * @param  array{int, int}|null  $letters the first and the last letter that are taken, from 1
+     * @param  int|null  $digits to which zeros before it make a number
      * @param  string|null  $key of the json that the column holds, dotted
      */
     private function __construct(
@@ -28,6 +30,7 @@ final readonly class Hole
         public ?string $date = null,
         public ?array $letters = null,
         public ?string $key = null,
+        public ?int $digits = null,
     ) {
     }
 
@@ -38,11 +41,13 @@ final readonly class Hole
 
         return match (true) {
             preg_match('~^(.+?)->([\w.-]+)$~D', $said, $m) === 1 => new self($m[1], $else, key: $m[2]),
-            preg_match('~^(.+)\.(\d{1,3})-(\d{1,3})$~D', $said, $m) === 1 => new self(
+            preg_match('~^(.+?)(?:\.0([1-9]|1\d))?\.(\d{1,3})-(\d{1,3})$~D', $said, $m) === 1 => new self(
                 $m[1],
                 $else,
-                letters: [max(1, (int) $m[2]), (int) $m[3]],
+                letters: [max(1, (int) $m[3]), (int) $m[4]],
+                digits: $m[2] === '' ? null : (int) $m[2],
             ),
+            preg_match('~^(.+)\.0([1-9]|1\d)$~D', $said, $m) === 1 => new self($m[1], $else, digits: (int) $m[2]),
             preg_match('~^(.+)\.(year|month|day)$~D', $said, $m) === 1 => new self($m[1], $else, $m[2]),
             default => new self($said, $else),
         };
@@ -51,7 +56,7 @@ final readonly class Hole
     /** Whether the whole value of the column stands there. */
     public function isWhole(): bool
     {
-        return $this->date === null && $this->letters === null && $this->key === null;
+        return $this->date === null && $this->letters === null && $this->key === null && $this->digits === null;
     }
 
     /**
@@ -61,6 +66,10 @@ final readonly class Hole
      */
     public function said(string $value): string
     {
+        if ($this->digits !== null && ctype_digit($value)) {
+            $value = str_pad($value, $this->digits, '0', STR_PAD_LEFT);
+        }
+
         return match (true) {
             $this->date !== null => preg_match('~^(\d{4})-(\d\d)-(\d\d)~', $value, $m) === 1
                 ? $m[1 + (int) array_search($this->date, array_keys(self::DATES), true)]

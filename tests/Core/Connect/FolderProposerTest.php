@@ -73,7 +73,8 @@ it('reads bare paths of front matter from the folder that most of them prove', f
 it('reads bare paths of data in the same way', function (string $path, string $text, array $rules): void {
     $files = [$path => $text, 'pix/a.jpg' => '', 'pix/b.jpg' => '', 'pix/c.jpg' => '', 'index.html' => ''];
     $records = (new FolderProposer(folderOf($files)))->propose()->map['records'];
-    $own = array_values(array_filter($records, static fn (array $r): bool => str_ends_with($r['files'], substr($path, -4))))[0];
+    $isOwn = static fn (array $record): bool => str_ends_with($record['files'], substr($path, -4));
+    $own = array_values(array_filter($records, $isOwn))[0];
     expect($own['paths'] ?? [])->toBe($rules);
 })->with([
     'YAML' => [

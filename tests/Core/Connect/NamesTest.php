@@ -22,6 +22,8 @@ it('takes two names for one thing in languages with other plurals', function (
     ['pagina', 'pagine', true],
     ['imagen', 'imagenes', true],
     ['strona', 'strony', true],
+    ['sida', 'sidor', true],
+    ['medium', 'medien', true],
     ['page', 'pager', true],
     ['page', 'pane', false],
     ['set', 'sets', false],

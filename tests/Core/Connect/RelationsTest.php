@@ -68,6 +68,8 @@ it('believes a name and its values', function (string $column, string $to): void
     ['idslot', 'slots'],
     // In a language whose plural is another.
     ['plik_id', 'pliki'],
+    ['person_id', 'people'],
+    ['medium_id', 'medien'],
 ]);
 
 it('takes the order of rows for no key, though its numbers are keys of something', function (
@@ -99,4 +101,11 @@ it('takes keys of two tables that are called alike for their own', function (): 
     expect(relationsAmong(['page_meta' => ['meta_id', 'page'], 'post_meta' => ['meta_id', 'post']]))->toBe([])
         // What adds to another table has its key.
         ->and(relationsAmong(['node' => ['nid'], 'node_text' => ['nid', 'length']]))->toBe(['node_text.nid → node']);
+});
+
+it('takes no row that names a thing for the thing itself', function (): void {
+    expect(relationsAmong(['page_pic' => ['id', 'pic_id'], 'news_pic' => ['id', 'pic_id']]))->toBe([])
+        // What goes on with a name that is written together is one of it.
+        ->and(relationsAmong(['pagefield' => ['id', 'kind'], 'pagefieldvalue' => ['vid', 'field']]))
+        ->toBe(['pagefieldvalue.field → pagefield']);
 });

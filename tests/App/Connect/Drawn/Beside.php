@@ -46,8 +46,42 @@ final readonly class Beside
         if ($this->site->library->kind !== 'none' && count($this->kinds) > 1 && $this->draw->is(30)) {
             $this->attachments();
         }
+        if ($this->site->library->kind !== 'none' && $this->draw->is(25)) {
+            $this->galleries();
+        }
         $this->redirects();
         $this->decoys();
+    }
+
+    /** Sets of pictures, rows of their own, that pages name. */
+    private function galleries(): void
+    {
+        $naming = $this->naming;
+        $word = $naming->word('gallery');
+        [$table, $items] = [$naming->written([$word, 'set']), $naming->written([$word, 'set', 'entry'])];
+        [$owner, $media] = [$naming->foreign($word.'_set'), $naming->keyOf('media')];
+        $this->site->habits[] = 'sets of pictures';
+        $this->site->make($table, ['id' => 'integer', $naming->column('slot', 'name') => 'varchar(60)'], ['id']);
+        $this->site->make($items, [
+            'id' => 'integer',
+            $owner => 'integer',
+            $media => $this->site->keyType(),
+            $naming->column('attachment', 'position') => 'integer',
+        ], ['id']);
+        $at = 0;
+        foreach (range(1, 4) as $set) {
+            $this->site->put($table, ['id' => $set, $naming->column('slot', 'name') => "Set no. $set"]);
+            foreach (range(1, $this->draw->number(2, 5)) as $position) {
+                $item = $this->content->item();
+                $this->site->put($items, [
+                    'id' => ++$at,
+                    $owner => $set,
+                    $media => $item['key'],
+                    $naming->column('attachment', 'position') => $position,
+                ]);
+                $this->site->used($items, $at, $media, $item['path']);
+            }
+        }
     }
 
     private function settings(): void
@@ -71,7 +105,7 @@ final readonly class Beside
             $this->site->wrong["http://{$this->site->former}"] = true;
         }
         $table = $this->naming->table('setting');
-        $form = $this->draw->one(['rows', 'rows', 'rows', 'wide', 'json']);
+        $form = $this->draw->one(['rows', 'rows', 'rows', 'wide', 'json', 'serialized']);
         $this->site->habits[] = "settings $form";
         [$key, $value] = [$this->naming->column('setting', 'key'), $this->naming->column('setting', 'value')];
         if ($form === 'rows') {
@@ -90,12 +124,15 @@ final readonly class Beside
 
             return;
         }
-        if ($form === 'json') {
+        if ($form === 'json' || $form === 'serialized') {
             $this->site->make($table, ['id' => 'integer', $value => 'text'], ['id']);
             $tree = ['site' => ['name' => 'The place', 'url' => $said['site_url'][0], 'logo' => $isById
                 ? Content::key($item['key']) : $said['logo'][0]], 'share' => ['image' => $share],
                 'footer' => ['html' => $foot], 'perPage' => 12];
-            $this->site->put($table, ['id' => 1, $value => (string) json_encode($tree)]);
+            $this->site->put($table, [
+                'id' => 1,
+                $value => $form === 'json' ? (string) json_encode($tree) : serialize($tree),
+            ]);
             foreach ([$item['path'], ...$sharePaths, ...$footPaths] as $path) {
                 $this->site->used($table, 1, $value, $path);
             }
@@ -134,7 +171,7 @@ final readonly class Beside
         ] + ($tie === 'list' ? [$naming->table('banner') => 'varchar(60)'] : []), [$slotId]);
         $this->site->make($table, [
             $id => 'integer', $column('title') => 'varchar(120)', $picture => $isById
-                ? ($isUuid ? 'varchar(36)' : 'integer') : 'varchar(200)', $column('link') => 'varchar(200)',
+                ? $this->site->keyType() : 'varchar(200)', $column('link') => 'varchar(200)',
             $column('visible') => 'integer',
         ] + ($tie === 'column' ? [$owner => 'integer'] : []), [$id]);
         $many = $draw->number(4, 10);
@@ -273,7 +310,7 @@ final readonly class Beside
         $this->site->habits[] = "$meaning has media in pairs";
         $this->site->make($table, ($hasKey ? ['id' => 'integer'] : []) + [
             $owner => $isUuid ? 'varchar(36)' : 'integer',
-            $media => $this->site->library->keys === 'uuid' ? 'varchar(36)' : 'integer',
+            $media => $this->site->keyType(),
             $position => 'integer',
         ], $hasKey ? ['id'] : [$owner, $media], $this->isDeclared ? [
             $owner => [$kind['table'], $kind['key']],
@@ -303,9 +340,12 @@ final readonly class Beside
         $of = $this->draw->one(['owner', 'object', 'subject', 'parent']);
         [$type, $owner] = [$naming->written([$of, 'type']), $naming->written([$of, 'id'])];
         $media = $naming->keyOf('media');
+        if ($media === $id) {
+            return;
+        }
         $this->site->make($table, [
             $id => 'integer', $type => 'varchar(60)', $owner => 'integer',
-            $media => $this->site->library->keys === 'uuid' ? 'varchar(36)' : 'integer',
+            $media => $this->site->keyType(),
         ], [$id]);
         $at = 0;
         foreach ($kinds as $meaning => $kind) {

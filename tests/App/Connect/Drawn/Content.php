@@ -16,7 +16,7 @@ final class Content
         '[[%s %s]]', '{{%s:%s}}', '[%s id="%s"]', '##%s(%s,left)##', '{%s=%s}', '<!--%s:%s-->', '[%s=%s]',
     ];
 
-    /** rooted, absolute, former, bare, or number: how addresses of media are written */
+    /** rooted, absolute, plain, former, bare, or number: how addresses of media are written */
     public readonly string $way;
 
     private readonly ?string $token;
@@ -36,11 +36,14 @@ final class Content
     {
         $this->draw = $site->draw;
         $this->pool = $site->library->pool();
-        $ways = ['rooted', 'rooted', 'rooted', 'absolute', 'bare', ...$site->former === '' ? [] : ['former', 'former'],
+        $ways = [
+            'rooted', 'rooted', 'rooted', 'absolute', 'plain', 'stamped', 'bare',
+            ...$site->former === '' ? [] : ['former', 'former'],
             ...$site->library->isByNumber ? ['number', 'number', 'number'] : []];
         $this->way = $this->draw->one($ways);
         $this->byNumber = $this->draw->one(['/file.php?id=%s', '/dl/%s/picture.jpg', '/media.php?nr=%s']);
-        $this->token = $site->library->kind !== 'none' && $this->draw->is(40) ? $this->draw->one(self::TOKENS) : null;
+        $hasNumbers = ! in_array($site->library->kind, ['none', 'natural'], true);
+        $this->token = $hasNumbers && $this->draw->is(40) ? $this->draw->one(self::TOKENS) : null;
         $this->tokenWord = $this->draw->one(['photo', 'image', 'picture', 'pic', 'media', 'bild', 'foto']);
         if ($this->token !== null) {
             $site->habits[] = 'token '.sprintf($this->token, $this->tokenWord, 'N');
@@ -69,6 +72,8 @@ final class Content
 
         return [match ($way) {
             'absolute' => "https://{$this->site->host}/$written",
+            'plain' => "//{$this->site->host}/$written",
+            'stamped' => "/$written?v=3",
             'former' => "http://{$this->site->former}/$written",
             'bare' => $written,
             default => "/$written",
@@ -111,6 +116,10 @@ final class Content
             $item = $this->item();
 
             return ['<p>'.sprintf($this->token, $this->tokenWord, $item['key']).'</p>', [$item['path']]];
+        }
+
+        if ($drawn === 49 && $this->way === 'rooted') {
+            return ["[img]{$address}[/img]", $paths];
         }
 
         return match (intdiv($drawn, 10)) {

@@ -129,6 +129,16 @@ final class DrawnSite extends ForeignSite
         return $this->driver === 'mysql' ? "`$name`" : "\"$name\"";
     }
 
+    /** The type of columns with keys of media. */
+    public function keyType(): string
+    {
+        return match (true) {
+            $this->library->kind === 'natural' => 'varchar(120)',
+            $this->library->keys === 'uuid' => 'varchar(36)',
+            default => 'integer',
+        };
+    }
+
     private function media(): void
     {
         [$library, $naming] = [$this->library, $this->naming];
@@ -141,9 +151,11 @@ final class DrawnSite extends ForeignSite
         $hasWords = $this->draw->is(60);
         $hasBytes = $this->draw->is(50);
         $isEndingApart = $this->draw->is(40);
-        $columns = [$key => $library->keys === 'uuid' ? 'varchar(36)' : 'integer'];
-        $foreign = [];
+        $columns = [$key => $this->keyType()];
         $columns += match ($library->kind) {
+            'padded' => [$column('title') => 'varchar(120)', $column('ending') => 'varchar(8)']
+                + ($library->keys === 'uuid' ? [$column('file') => 'varchar(20)'] : []),
+            'natural' => [$column('title') => 'varchar(120)'],
             'parts' => [$column('folder') => 'varchar(120)', $column('file') => 'varchar(120)']
                 + ($isEndingApart ? [$column('ending') => 'varchar(8)'] : []),
             'digest' => [$column('digest') => 'varchar(40)', $column('ending') => 'varchar(8)',
@@ -168,12 +180,16 @@ final class DrawnSite extends ForeignSite
                 }
             }
         }
-        $this->make($table, $columns, [$key], $foreign);
+        $this->make($table, $columns, [$key]);
         foreach ($library->items as $n => $item) {
             $ending = pathinfo($item['path'], PATHINFO_EXTENSION);
             $below = rtrim(substr(dirname($item['path']).'/', strlen($library->base)), '/');
             $row = [$key => $item['key']];
             $row += match ($library->kind) {
+                'padded' => [$column('title') => "Picture $n", $column('ending') => $ending]
+                    + ($library->keys === 'uuid' ? [$column('file') => basename($item['path'], ".$ending")] : []),
+                'natural' => [$column('title') => "Picture $n"],
+                'dated' => [$column('file') => basename($item['path'])],
                 'parts' => $isEndingApart
                     ? [$column('folder') => $below, $column('file') => basename($item['path'], ".$ending"),
                         $column('ending') => $ending]
@@ -189,7 +205,7 @@ final class DrawnSite extends ForeignSite
             $row += $hasWords ? [$column('alt') => $n % 3 === 0 ? '' : "A picture of $n"] : [];
             $row += $hasBytes ? [$column('bytes') => 1000 + 37 * $n, $column('width') => 800, $column('height') => 600]
                 : [];
-            $this->put($table, $row + [$column('created') => sprintf('20%02d-03-04 10:00:00', 10 + $n % 9)]);
+            $this->put($table, $row + [$column('created') => Library::came($n + 1)]);
         }
         if ($library->sizes === 'table') {
             $this->sizes($table, $key);
@@ -207,7 +223,7 @@ final class DrawnSite extends ForeignSite
         $isDeclared = $this->draw->is(40);
         $this->make($table, [
             $id => 'integer',
-            $owner => $this->library->keys === 'uuid' ? 'varchar(36)' : 'integer',
+            $owner => $this->keyType(),
             $file => 'varchar(200)',
             $naming->column('size', 'width') => 'integer',
         ], [$id], $isDeclared ? [$owner => [$media, $of]] : []);

@@ -7,7 +7,9 @@ namespace Tests\App\Connect\Drawn;
 /** The files of one site and the list that it keeps of them, or none. */
 final class Library
 {
-    public const KINDS = ['path', 'path', 'parts', 'digest', 'number', 'name', 'folders', 'none', 'none'];
+    public const KINDS = [
+        'path', 'path', 'parts', 'digest', 'number', 'name', 'folders', 'dated', 'padded', 'natural', 'none', 'none',
+    ];
 
     private const BASES = ['uploads/', 'media/', 'files/', 'data/images/', 'sites/main/files/', 'pub/', 'img/'];
 
@@ -67,10 +69,13 @@ final class Library
                 default => '',
             };
             $digest = sha1("bytes $at $n");
+            $padded = sprintf('%06d', $keys === 'uuid' ? $n : (int) $key);
             [$folder, $name] = match ($this->kind) {
+                'dated' => [self::day($n), $name],
+                'padded' => [substr($padded, 0, 2).'/'.substr($padded, 2, 2).'/', $padded],
                 'digest' => [substr($digest, 0, 2).'/', $digest],
                 'number' => [$keys === 'numbers' ? '' : substr($key, 0, 1).'/', $key],
-                'name' => ['', $name],
+                'name', 'natural' => ['', $name],
                 default => [$folder, $name],
             };
             $path = "$this->base$folder$name.$ending";
@@ -80,6 +85,7 @@ final class Library
                 'below' => "$this->base{$folder}thumbs/$name.$ending",
                 default => null,
             };
+            $key = $this->kind === 'natural' ? "$name.$ending" : $key;
             $this->items[] = ['key' => $key, 'path' => $path, 'small' => $small];
             $this->smaller += $small === null ? [] : [$small => $path];
         }
@@ -105,6 +111,18 @@ final class Library
             'scheme' => 'store://'.substr($path, strlen($this->base)),
             default => substr($path, strlen($this->base)),
         };
+    }
+
+    /** The folder of the month in which a file came. */
+    private static function day(int $n): string
+    {
+        return sprintf('20%02d/%02d/', 10 + $n % 9, 1 + $n % 12);
+    }
+
+    /** When a file came, as its row says. */
+    public static function came(int $n): string
+    {
+        return sprintf('20%02d-%02d-04 10:00:00', 10 + $n % 9, 1 + $n % 12);
     }
 
     /** A name for a file that no list has. */

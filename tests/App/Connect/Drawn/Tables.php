@@ -160,6 +160,25 @@ final class Tables
                 return [(string) json_encode($blocks), $paths];
             }];
         }
+        if ($draw->is(10)) {
+            $name = $naming->written([$naming->one($meaning), 'css']);
+            $fields[$name] = ['text', static function () use ($content): array {
+                [$address, $paths] = $content->address();
+
+                return ["h1 { color: #123; }\n.top { background: url($address) no-repeat; }", $paths];
+            }];
+        }
+        if (! in_array($this->site->library->kind, ['none', 'natural'], true) && $draw->is(10)) {
+            $word = $naming->one('media');
+            $fields[$naming->written([$draw->one(['shows', 'leads', 'teaser'])])] = [
+                'varchar(80)',
+                static function () use ($content, $word): array {
+                    $item = $content->item();
+
+                    return ["$word:{$item['key']}", [$item['path']]];
+                },
+            ];
+        }
         if ($draw->is(15)) {
             $fields[$naming->column($meaning, 'extra')] = ['text', static function (int $n) use ($content): array {
                 [$address, $paths] = $content->address();
@@ -205,7 +224,7 @@ final class Tables
                 2 => array_map(static fn (int $i): string => $naming->column($meaning, $word, (string) $i), [1, 2, 3]),
                 default => [$naming->foreign($draw->is(50) ? $naming->word($word) : $naming->one('media'))],
             };
-            $type = $library->keys === 'uuid' ? 'varchar(36)' : 'integer';
+            $type = $this->site->keyType();
             $fields = [];
             foreach ($names as $i => $name) {
                 $fields[$name] = [$type, static function (int $n) use ($content, $rarely, $i): array {
