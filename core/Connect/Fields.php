@@ -45,6 +45,9 @@ final class Fields
     /** Ids, with any signs between them that no id has. */
     private const LIST_OF_IDS = '~^(?<sign>[\s,;|/\[\](){}"])*+[\w.-]{1,60}+(?:(?&sign)++[\w.-]{1,60}+)*+(?&sign)*+$~D';
 
+    /** Files below a folder, which are no ids, though some sites know files by their names. */
+    private const PATHS = '~/[\w-][\w.-]*\.[a-z0-9]{2,5}(?![\w.])~i';
+
     /** Different ids before a column without a telling name is asked about. */
     private const TELLING = 8;
 
@@ -453,7 +456,7 @@ final class Fields
         $ids = [];
         foreach ($values as $value) {
             // Whatever stands between them, and around: `3, 4`, `|3|4|`, an array of PostgreSQL's `{3,4}`, one of json.
-            if (preg_match(self::LIST_OF_IDS, trim($value)) !== 1) {
+            if (preg_match(self::LIST_OF_IDS, trim($value)) !== 1 || preg_match(self::PATHS, $value) === 1) {
                 return [];
             }
             array_push($ids, ...preg_split('~[^\w.-]++~', $value, -1, PREG_SPLIT_NO_EMPTY) ?: []);

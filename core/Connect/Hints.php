@@ -290,6 +290,10 @@ final class Hints
             // `sida` and `sidor`.
             return true;
         }
+        if (preg_match('~^[a-z]{3}$~', $short) === 1 && preg_match("~^{$short}[ae]r$~", $long) === 1) {
+            // `fil` and `filer`.
+            return true;
+        }
         $same = strspn($short ^ $long, "\0");
 
         return strlen($short) >= 4

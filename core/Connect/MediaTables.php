@@ -84,6 +84,12 @@ final readonly class MediaTables
                 && isset($found[$relation->table], $found[$relation->to])
                 && $relation->table !== $relation->to
             ) {
+                if (self::isByNumber($found[$relation->table])) {
+                    // A row that ties a picture to something has a number as each file has one.
+                    unset($found[$relation->table]);
+
+                    continue;
+                }
                 $sizes[$relation->to] = [
                     'table' => $relation->table,
                     'media' => $relation->column,
@@ -108,6 +114,15 @@ final readonly class MediaTables
             $best->joins,
             $this->ownSizes($best),
         );
+    }
+
+    /** Whether nothing but the number of a row says the name of its file. */
+    private static function isByNumber(MediaTable $media): bool
+    {
+        preg_match_all(Hole::PATTERN, $media->path, $holes);
+        $columns = array_map(static fn (string $hole): string => Hole::of($hole)->column, $holes[1]);
+
+        return array_unique($columns) === [$media->table->id()];
     }
 
     /**

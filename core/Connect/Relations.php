@@ -380,8 +380,9 @@ final readonly class Relations
         }
         // Written together: `field` of `pagefieldvalue` is `pagefield`.
         foreach ($stem === '' || $found !== [] ? [] : $this->called as $name => $others) {
-            $isBefore = strlen($stem) > 2 && str_starts_with($own, (string) $name)
-                && str_ends_with((string) $name, $stem) && $own !== (string) $name;
+            $bare = (string) preg_replace('~^(?:id|fk)(?=[a-z]{3})~', '', $stem);
+            $isBefore = strlen($bare) > 2 && str_starts_with($own, (string) $name)
+                && str_ends_with((string) $name, $bare) && $own !== (string) $name;
             array_push($found, ...array_map(
                 static fn (TableProfile $other): array => [1, $other],
                 $isBefore ? $others : [],

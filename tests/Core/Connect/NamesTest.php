@@ -23,6 +23,7 @@ it('takes two names for one thing in languages with other plurals', function (
     ['imagen', 'imagenes', true],
     ['strona', 'strony', true],
     ['sida', 'sidor', true],
+    ['fil', 'filer', true],
     ['medium', 'medien', true],
     ['page', 'pager', true],
     ['page', 'pane', false],

@@ -43,7 +43,7 @@ final class Library
         $this->base = $draw->one(self::BASES);
         $this->scheme = $draw->one(['below', 'below', 'rooted', 'whole', 'absolute', 'scheme']);
         $this->isByNumber = in_array($this->kind, ['digest', 'number'], true) && $draw->is(50);
-        $names = $draw->one(['word', 'camera', 'spaces', 'word', 'large']);
+        $names = $draw->one(['word', 'camera', $this->kind === 'natural' ? 'word' : 'spaces', 'word', 'large']);
         $folders = $draw->one(['month', 'year', 'letter', 'none', 'topic']);
         $at = $draw->number(100, 900);
         for ($n = 1; $n <= $many; $n++) {

@@ -269,7 +269,8 @@ final class Tables
         [$draw, $content, $library] = [$this->draw, $this->content, $this->site->library];
         $between = $draw->one([',', ', ', ';', '|', ' ', "\n", '||', '[]', '["]', '/']);
         $isById = $library->kind !== 'none' && $draw->is(70);
-        if (! $isById && in_array($between, [' ', '/', ', '], true)) {
+        // What holds a dot or a slash is told apart by other signs.
+        if ((! $isById || $library->kind === 'natural') && in_array($between, [' ', '/', ', '], true)) {
             $between = "\n";
         }
         $this->site->habits[] = 'list of '.($isById ? 'ids' : 'paths').' by '.json_encode($between);
