@@ -516,7 +516,7 @@ final class Fields
         return in_array($column->type, [ColumnType::Number, ColumnType::Text], true)
             && (($isCalledSo && $column->type === ColumnType::Number && count($column->distinct()) >= self::TELLING
                 && $this->areMedia($column->distinct()))
-                || $this->held($column)?->couldBeKeys([$column->name]) === true);
+                || $this->held($column)?->areWorthAsking([$column->name]) === true);
     }
 
     /** The values of a column against all ids of media; null where they are too few, or are none for the most part. */

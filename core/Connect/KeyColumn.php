@@ -130,13 +130,23 @@ final class KeyColumn
     }
 
     /**
+     * Whether somebody should be asked about a column: what its name says counts or measures, everybody knows.
+     *
+     * @param  list<string>  $names the column's name, and what else says what its values are
+     */
+    public function areWorthAsking(array $names): bool
+    {
+        return $this->couldBeKeys($names) && ! self::saysNumber($names);
+    }
+
+    /**
      * Whether these most likely are keys of media, whatever else they could be.
      *
      * @param  list<string>  $names the column's name, and what else says what its values are
      */
     public function areLikelyKeys(array $names): bool
     {
-        if (! $this->couldBeKeys($names) || self::saysNumber($names) || self::saysSomebody($names)) {
+        if (! $this->areWorthAsking($names) || self::saysSomebody($names)) {
             return false;
         }
         $numbers = array_filter(array_keys($this->hits + $this->misses), is_int(...));

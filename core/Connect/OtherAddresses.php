@@ -41,7 +41,7 @@ final readonly class OtherAddresses
      */
     public function __construct(private FileLookup $files, private SiteAddresses $addresses, iterable $texts)
     {
-        $found = $named = $all = [];
+        $found = $named = $all = $hosts = [];
         $seen = 0;
         foreach ($texts as $text) {
             // In json, slashes are written with another one before them.
@@ -54,7 +54,9 @@ final readonly class OtherAddresses
                 if ($place?->whose !== Whose::Foreign) {
                     continue;
                 }
-                $host = $place->url->scheme.'://'.$place->url->authority();
+                // With or without `www.`, and over either scheme, it is one address; that which is met first is said.
+                $bare = (string) preg_replace('~^www\.~', '', $place->url->authority());
+                $host = $hosts[$bare] ??= $place->url->scheme.'://'.$place->url->authority();
                 $path = ltrim(rawurldecode($place->url->path), '/');
                 if (trim($text) === $address && ! Resolver::hasMediaType($path)) {
                     $named[rtrim("$host/$path", '/').'/'] = true;

@@ -23,11 +23,13 @@ export function Questions({
       <p className="mb-3 text-soft">What is chosen now is what Ylema takes it to be.</p>
       <ol className="grid gap-4">
         {draft.questions.map((question) => (
-          <li key={question.id}>
+          <li key={question.id} className="min-w-0">
             <label>
-              <span className="block">{question.words}</span>
+              <span className="block wrap-anywhere">{question.words}</span>
               {question.samples.length > 0 && (
-                <span className="path block truncate text-soft">Seen: {question.samples.join(' · ')}</span>
+                <span className="path line-clamp-2 wrap-anywhere text-soft">
+                  Seen: {question.samples.join(' · ')}
+                </span>
               )}
               <select
                 value={answers[question.id] ?? question.answer ?? question.answers[0]?.id ?? ''}

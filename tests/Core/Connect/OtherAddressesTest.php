@@ -39,6 +39,10 @@ it('finds them by the files that texts ask for there', function (array $texts, a
             'http://before.example/site/logo.png'],
         ['http://before.example/site/' => 'former'],
     ],
+    'over either scheme, with and without www' => [
+        ['http://www.before.example/up/a.jpg https://before.example/up/b.jpg', 'https://www.before.example/logo.png'],
+        ['http://www.before.example/' => 'former'],
+    ],
     'by the settings, with one file' => [
         ['http://before.example', '<img src="http://before.example/up/a.jpg">'],
         ['http://before.example/' => 'former'],
