@@ -16,6 +16,9 @@ final class Fields
     /** @var array{}|array{MediaKeys} asked for when it is needed first */
     private array $keys = [];
 
+    /** @var array<string, true>|null see called() */
+    private ?array $called = null;
+
     /** Names of settings or details that are listed by themselves; more than that are data. */
     private const NAMES = 400;
 
@@ -296,7 +299,7 @@ final class Fields
                     "$table->name.$column->name",
                     "Do the values in $table->name.$column->name name pictures? They are ids of media, but nothing in ".
                         'the name says so.',
-                    $this->held($column)?->areLikelyKeys([$column->name]) === true ? $yes + $no : $no + $yes,
+                    $this->areLikelyIds($column) ? $yes + $no : $no + $yes,
                     array_slice($column->distinct(), 0, 5),
                 );
             }
@@ -517,6 +520,54 @@ final class Fields
             && (($isCalledSo && $column->type === ColumnType::Number && count($column->distinct()) >= self::TELLING
                 && $this->areMedia($column->distinct()))
                 || $this->held($column)?->areWorthAsking([$column->name]) === true);
+    }
+
+    /** By themselves, or since other columns that are called so hold ids, too. */
+    private function areLikelyIds(ColumnProfile $column): bool
+    {
+        return $this->held($column)?->areLikelyKeys([$column->name]) === true
+            || isset($this->called()[self::bare($column->name)]);
+    }
+
+    /**
+     * What columns with ids of media are called on this site, besides what many sites call them: `lead` of `lead_id`,
+     * or of `lead_1`, `lead_2` and `lead_3`.
+     *
+     * @return array<string, true>
+     */
+    private function called(): array
+    {
+        if ($this->called !== null) {
+            return $this->called;
+        }
+        $this->called = [];
+        foreach ($this->tables as $table) {
+            $numbered = [];
+            foreach ($table->columns as $column) {
+                if ($column->type !== ColumnType::Number || $this->isTied($table, $column)) {
+                    continue;
+                }
+                [$held, $bare] = [$this->held($column), self::bare($column->name)];
+                $couldBe = $held?->areWorthAsking([$column->name]) === true;
+                if ($held?->areLikelyKeys([$column->name]) === true) {
+                    $this->called[$bare] = true;
+                } elseif ($couldBe && preg_match('~\d$~', $column->name) === 1) {
+                    $numbered[$bare] = ($numbered[$bare] ?? 0) + 1;
+                }
+            }
+            // What has a row of places for the same thing, and ids in each, has ids there.
+            $this->called += array_fill_keys(array_keys(array_filter(
+                $numbered,
+                static fn (int $places): bool => $places > 1,
+            )), true);
+        }
+
+        return $this->called;
+    }
+
+    private static function bare(string $name): string
+    {
+        return preg_replace('~_?\d+$~', '', Hints::keyOf($name)) ?? $name;
     }
 
     /** The values of a column against all ids of media; null where they are too few, or are none for the most part. */

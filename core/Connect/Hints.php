@@ -290,8 +290,12 @@ final class Hints
             // `sida` and `sidor`.
             return true;
         }
-        if (preg_match('~^[a-z]{3}$~', $short) === 1 && preg_match("~^{$short}[ae]r$~", $long) === 1) {
-            // `fil` and `filer`.
+        // `persoon` and `personen`: a long vowel is written once where another follows.
+        [$short, $long] = [
+            preg_replace('~([aeou])\1~', '$1', $short) ?? $short,
+            preg_replace('~([aeou])\1~', '$1', $long) ?? $long,
+        ];
+        if ($short === 'fil' && $long === 'filer') {
             return true;
         }
         $same = strspn($short ^ $long, "\0");

@@ -4,11 +4,13 @@ declare(strict_types=1);
 
 namespace Ylema\Connect;
 
+use Ylema\Addresses\MediaPages;
 use Ylema\Addresses\Resolver;
 use Ylema\Addresses\SiteAddresses;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Notation;
 use Ylema\Reading\Readers\Addresses;
+use Ylema\Reading\Rules;
 
 /** Tells by the values of a column which notation they are in, and whether they name files of the site. */
 final readonly class Looker
@@ -18,12 +20,21 @@ final readonly class Looker
 
     private FieldReader $reader;
 
+    private Rules $rules;
+
+    /** @param  MediaPages|null  $pages addresses at which the site's own code gives its media out by their ids */
     public function __construct(
         private SiteAddresses $addresses,
         private FileLookup $files,
         private OwnAddresses $own,
+        private ?MediaPages $pages = null,
     ) {
         $this->reader = new FieldReader();
+        $rules = $own->rules();
+        $this->rules = $pages === null ? $rules : $rules->with(mediaFolders: [
+            ...$rules->mediaFolders,
+            ...array_map(static fn (string $begin): string => "/$begin", $pages->folders()),
+        ]);
     }
 
     /** @param  list<string>  $values */
@@ -224,7 +235,7 @@ final readonly class Looker
     private function folders(string $list): array
     {
         $folders = [];
-        foreach ($this->reader->read($list, Notation::Addresses, $this->own->rules())->references as $one) {
+        foreach ($this->reader->read($list, Notation::Addresses, $this->rules)->references as $one) {
             if (! $this->exists($one->value)) {
                 array_push($folders, ...array_filter(
                     $this->files->foldersFor(rawurldecode($one->value)),
@@ -239,7 +250,7 @@ final readonly class Looker
     private function existing(string $text, Notation $notation): int
     {
         $count = 0;
-        foreach ($this->reader->read($text, $notation, $this->own->rules())->references as $reference) {
+        foreach ($this->reader->read($text, $notation, $this->rules)->references as $reference) {
             $count += $this->exists($reference->value) ? 1 : 0;
         }
 
@@ -252,9 +263,11 @@ final readonly class Looker
         if (preg_match('~[/.]~', $value) !== 1) {
             return false;
         }
-        $path = $this->own->pathOf($value) ?? $this->addresses->locate($value)?->path;
+        $place = $this->addresses->locate($value);
+        $path = $this->own->pathOf($value) ?? $place?->path;
 
-        return $path !== null && ($this->files->has($path) || $this->files->has(rawurldecode($path)));
+        return $path !== null && ($this->files->has($path) || $this->files->has(rawurldecode($path))
+            || ($place !== null && $this->pages?->idOf($place) !== null));
     }
 
     /**

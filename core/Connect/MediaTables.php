@@ -116,13 +116,17 @@ final readonly class MediaTables
         );
     }
 
-    /** Whether nothing but the number of a row says the name of its file. */
+    /** Whether nothing but numbers of a row say the name of its file. */
     private static function isByNumber(MediaTable $media): bool
     {
         preg_match_all(Hole::PATTERN, $media->path, $holes);
-        $columns = array_map(static fn (string $hole): string => Hole::of($hole)->column, $holes[1]);
+        foreach ($holes[1] as $hole) {
+            if (($media->table->columns[Hole::of($hole)->column] ?? null)?->type !== ColumnType::Number) {
+                return false;
+            }
+        }
 
-        return array_unique($columns) === [$media->table->id()];
+        return true;
     }
 
     /**

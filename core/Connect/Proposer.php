@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ylema\Connect;
 
+use Ylema\Addresses\MediaPages;
 use Ylema\Addresses\SiteAddresses;
 use Ylema\Plan\Words;
 
@@ -56,7 +57,13 @@ final class Proposer
         $redirects = RedirectTable::among($this->tables);
         $outside = array_values(array_filter([...$section?->tables() ?? [], $redirects['table'] ?? null]));
 
-        $looker = new Looker($this->addresses, $this->files, $own);
+        $given = $media === null ? [] : $this->mediaWays($media, $relations);
+        $looker = new Looker(
+            $this->addresses,
+            $this->files,
+            $own,
+            $given === [] ? null : new MediaPages(...$given),
+        );
         $fields = new Fields($this->tables, $looker, $relations, $ties, $this->samples, $media, $this->prefix);
         $pairs = array_map($fields->pair(...), array_diff_key($this->tables, array_flip($outside)));
         $worded = (new AttributeWords($ties, $this->samples))->with(
@@ -133,7 +140,7 @@ final class Proposer
         }
         $this->belong($media);
         $map = [
-            'media' => $media === null ? null : $section?->said($this->mediaWays($media, $relations)),
+            'media' => $media === null ? null : $section?->said($given),
             'files' => (new FilesSection($this->files, $own))->said(),
             'tokens' => array_map($kinds->inToken(...), $tokens),
             'redirects' => $redirects,

@@ -32,8 +32,8 @@ final readonly class Relations
      * What a column is called that says in which order rows stand. Its small numbers are keys of any small table, so
      * only the database's own word makes a relation of it.
      */
-    private const ORDER = '~^(?:sort_?)?(?:position|pos|order(?:ing)?|order_?no|sort|rank|seq(?:uence)?|weight|priority'
-        .'|level|depth|count|number|nr|no|num)$~';
+    private const ORDER = '~^(?:sort_?)?(?:position|pos|ord|order(?:ing)?|order_?no|sort|rank|seq(?:uence)?|weight'
+        .'|priority|level|depth|count|number|nr|no|num)$~';
 
     /** @var array<string, list<TableProfile>> by what they are called, in the singular */
     private array $called;

@@ -90,6 +90,7 @@ final readonly class Rules
      * @param  list<TokenPattern>|false  $tokens
      * @param  list<PathRule>|false  $paths
      * @param  array<string, string|null>|null  $typed
+     * @param  list<string>|null  $mediaFolders
      */
     public function with(
         array|false $tokens = false,
@@ -100,6 +101,7 @@ final readonly class Rules
         string|false|null $below = false,
         ?bool $idsAreWords = null,
         ?array $typed = null,
+        ?array $mediaFolders = null,
     ): self {
         return new self(
             $tokens === false ? $this->tokens : $tokens,
@@ -107,7 +109,7 @@ final readonly class Rules
             $this->lazyAttributes,
             $role === false ? $this->role : $role,
             $target === false ? $this->target : $target,
-            $this->mediaFolders,
+            $mediaFolders ?? $this->mediaFolders,
             $fetch === false ? $this->fetch : $fetch,
             $this->elements,
             $this->tags,

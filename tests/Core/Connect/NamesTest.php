@@ -24,6 +24,8 @@ it('takes two names for one thing in languages with other plurals', function (
     ['strona', 'strony', true],
     ['sida', 'sidor', true],
     ['fil', 'filer', true],
+    ['persoon', 'personen', true],
+    ['ord', 'order', false],
     ['medium', 'medien', true],
     ['page', 'pager', true],
     ['page', 'pane', false],
