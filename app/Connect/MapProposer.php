@@ -35,6 +35,7 @@ final readonly class MapProposer
             return (new FolderProposer(
                 $this->look($connection, $files),
                 $trial->isThere() ? $trial : null,
+                $answers,
             ))->propose();
         }
         $samples = new DbSamples($connection['dsn'], $connection['user'], $connection['password']);

@@ -6,6 +6,7 @@ namespace Ylema\Connect;
 
 use Ylema\Addresses\Resolver;
 use Ylema\Plan\Words;
+use Ylema\Reading\Encoding\Charset;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Notation;
 use Ylema\Reading\PathRule;
@@ -93,6 +94,9 @@ final readonly class FolderProposer
     /** The role of values of front matter, and of data, while they are looked at. */
     private const FRONT = 'front';
 
+    /** Bytes of a text that was fetched as a whole. */
+    private const SHORT = 1000;
+
     /** Keys and positions in each other that are looked into. */
     private const DEEPEST = 4;
 
@@ -107,11 +111,34 @@ final readonly class FolderProposer
     /** So many of a key's values must be there. */
     private const PROVED = 0.8;
 
+    /** What old pages are in that do not say it, the commonest first; the labels of the Encoding Standard. */
+    private const ENCODINGS = [
+        'windows-1252' => 'Western Europe (windows-1252)',
+        'windows-1250' => 'Central Europe (windows-1250)',
+        'iso-8859-2' => 'Central Europe (ISO 8859-2)',
+        'windows-1251' => 'Cyrillic (windows-1251)',
+        'koi8-r' => 'Cyrillic (KOI8-R)',
+        'windows-1253' => 'Greek (windows-1253)',
+        'windows-1254' => 'Turkish (windows-1254)',
+        'shift_jis' => 'Japanese (Shift_JIS)',
+        'euc-jp' => 'Japanese (EUC-JP)',
+        'gb18030' => 'Chinese (GB18030)',
+        'big5' => 'Chinese (Big5)',
+        'euc-kr' => 'Korean (EUC-KR)',
+    ];
+
     private FieldReader $reader;
 
-    public function __construct(private FolderSamples $folder, private ?AddressTrial $trial = null)
-    {
+    private Dialogue $dialogue;
+
+    /** @param  array<string, string>  $answers question → answer, from before */
+    public function __construct(
+        private FolderSamples $folder,
+        private ?AddressTrial $trial = null,
+        array $answers = [],
+    ) {
         $this->reader = new FieldReader;
+        $this->dialogue = new Dialogue($answers);
     }
 
     public function propose(): Proposal
@@ -134,10 +161,13 @@ final readonly class FolderProposer
             unset($records['page-part']['everywhere']);
         }
 
+        $encoding = $this->encoding([...$kinds['page']['paths'] ?? [], ...$kinds['page-part']['paths'] ?? []]);
+
         return new Proposal(
             [
                 'version' => 1,
                 'files' => ['folders' => [...self::mediaFolders($all), '.']],
+                ...$encoding === null ? [] : ['encoding' => $encoding],
                 ...$includes
                     ? [
                         'tokens' => [
@@ -153,10 +183,56 @@ final readonly class FolderProposer
                     : [],
                 'records' => $records,
             ],
-            $evidence,
-            [],
+            [...$evidence, ...$this->dialogue->evidence()],
+            $this->dialogue->questions(),
             $all === [] ? ['' => 'there is no file in it'] : [],
         );
+    }
+
+    /**
+     * The encoding of pages that do not say it and are no UTF-8: as others of the site say, or as is asked.
+     *
+     * @param  list<string>  $paths of pages and parts
+     */
+    private function encoding(array $paths): ?string
+    {
+        $said = $silent = [];
+        $isUtf8 = 0;
+        foreach (array_slice($paths, 0, self::LOOKED) as $path) {
+            $text = $this->folder->text($path);
+            $charset = Charset::of($text, Notation::Html);
+            if (! $charset->isUtf8()) {
+                $said[strtolower($charset->label)] = ($said[strtolower($charset->label)] ?? 0) + 1;
+            } elseif (! mb_check_encoding(self::uncut($text), 'UTF-8')) {
+                $silent[] = $path;
+            } elseif (preg_match('~[\x80-\xFF]~', $text) === 1) {
+                $isUtf8++;
+            }
+        }
+        if (count($silent) <= $isUtf8) {
+            return null;
+        }
+        arsort($said);
+        $likely = array_map(strval(...), array_keys($said));
+        $answers = array_intersect_key(array_combine($likely, $likely), self::ENCODINGS);
+        $answers = [...array_replace($answers, array_intersect_key(self::ENCODINGS, $answers)), ...self::ENCODINGS];
+
+        return $this->dialogue->answer(new Question(
+            'encoding',
+            'In which encoding are pages that do not say it? '.Words::many(count($silent), 'page').' that '
+                .(count($silent) === 1 ? 'was' : 'were').' looked into '.(count($silent) === 1 ? 'is' : 'are')
+                .' no UTF-8.',
+            $answers,
+            array_slice($silent, 0, 5),
+        ));
+    }
+
+    /** Without the beginning of a character whose end was not fetched. */
+    private static function uncut(string $text): string
+    {
+        return strlen($text) < self::SHORT
+            ? $text
+            : preg_replace('~[\xC2-\xF4][\x80-\xBF]{0,2}$~D', '', $text) ?? $text;
     }
 
     /**

@@ -111,3 +111,28 @@ it('knows includes with parameters, and in other quotes', function (string $incl
     ["<!--#include file='/parts/nav.html' wait='no'-->"],
     ['<!--#include virtual = /parts/nav.html -->'],
 ]);
+
+it('asks in which encoding pages are that do not say it', function (array $pages, ?string $encoding): void {
+    $proposal = (new FolderProposer(folderOf($pages)))->propose();
+    expect($proposal->map['encoding'] ?? null)
+        ->toBe($encoding)
+        ->and(array_map(static fn (object $q): string => $q->id, $proposal->questions))
+        ->toBe($encoding === null ? [] : ['encoding']);
+})->with([
+    'of the west' => [['a.html' => "<p>Caf\xE9</p>", 'b.html' => "<p>\xFCber</p>"], 'windows-1252'],
+    'as others say' => [
+        ['a.html' => '<meta charset=windows-1251><p>x</p>', 'b.html' => "<p>\xEC\xEE\xF0\xE5</p>"],
+        'windows-1251',
+    ],
+    'UTF-8' => [['a.html' => '<p>Café</p>'], null],
+    'UTF-8 that is cut within a letter' => [['a.html' => str_repeat('é', 2000)."\xC3"], null],
+    'ASCII' => [['a.html' => '<p>Cafe</p>'], null],
+    'a slip in one page of many' => [['a.html' => "<p>Caf\xE9</p>", 'b.html' => '<p>é</p>', 'c.html' => 'ü'], null],
+    'said' => [['a.html' => "<meta charset=latin1><p>Caf\xE9</p>"], null],
+]);
+
+it('takes the answer', function (): void {
+    $pages = folderOf(['a.html' => "<p>\xB1</p>"]);
+    $answers = ['encoding' => 'iso-8859-2'];
+    expect((new FolderProposer($pages, null, $answers))->propose()->map['encoding'])->toBe('iso-8859-2');
+});
