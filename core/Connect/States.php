@@ -26,6 +26,9 @@ final readonly class States
         'd/m/Y' => '~^\d\d/\d\d/\d{4}$~',
     ];
 
+    /** When something came out: without a day it has not yet, and before that day neither. */
+    private const CAME_OUT = '~(?:^|_)(?:published|released)(?:_?(?:at|on|date|time))?$~';
+
     private const NOTHING = '~^[0\s:.TZ/+-]*$~';
 
     /**
@@ -38,6 +41,13 @@ final readonly class States
         $rules = $questions = $dates = [];
         foreach ($table->columns as $column) {
             $name = ($join === '' ? '' : "$join.").$column->name;
+            $cameOut = preg_match(self::CAME_OUT, Hints::apart($column->name)) === 1 ? self::form($column) : null;
+            if ($cameOut !== null) {
+                $rules[] = ['column' => $name, 'empty' => 'waiting'];
+                $dates['from'] ??= $cameOut === 'date' ? $name : ['column' => $name, 'as' => $cameOut];
+
+                continue;
+            }
             if (Hints::say(Hints::GONE, $column->name)) {
                 $rules[] = ['column' => $name, 'set' => 'fading'];
             } elseif (Hints::say(Hints::HIDDEN, $column->name) && $this->isFlag($column)) {
