@@ -18,6 +18,14 @@ final class FileNames
     /** Longer names than this no file system keeps. */
     public const LONGEST = 255;
 
+    /** Letters and digits of a piece that is a part of many others, and how many of them are looked for one by one. */
+    private const SHORT = 3;
+
+    private const MANY = 16;
+
+    /** Where four blanks are met more often than in so many bytes, a text is mostly blank. */
+    private const SPARSE = 32;
+
     /** What is tried around one piece; names that differ in nothing else share their places. */
     private const PAIR = 4;
 
@@ -125,7 +133,13 @@ final class FileNames
     {
         $found = [];
         // Runs of letters and digits, cut and looked up in a few calls: every text of a site comes by here.
-        $runs = explode(' ', strtr($text, $this->between, $this->blanks));
+        if (self::SPARSE * substr_count($text, '    ') > strlen($text)) {
+            // Where much was read already there are more blanks than runs.
+            preg_match_all('~[a-z0-9]++~', $text, $all);
+            $runs = $all[0];
+        } else {
+            $runs = explode(' ', strtr($text, $this->between, $this->blanks));
+        }
         $words = array_intersect_key(array_flip($runs), $this->pieces);
         if ($this->hasPairs && preg_match('~[\x80-\xff]~', $text) === 1) {
             foreach (self::pairs($text) as $pair) {
@@ -134,33 +148,65 @@ final class FileNames
                 }
             }
         }
+        // Short ones are a part of many others, so where there are some, all of them are looked for at once.
+        $short = array_filter(
+            $words,
+            static fn (int|string $one): bool => strlen((string) $one) <= self::SHORT && ord(((string) $one)[0]) < 0x80,
+            ARRAY_FILTER_USE_KEY,
+        );
+        if (count($short) > self::MANY) {
+            preg_match_all('~(?<![a-z0-9])[a-z0-9]{1,'.self::SHORT.'}+(?![a-z0-9])~', $text, $all, PREG_OFFSET_CAPTURE);
+            $places = [];
+            foreach ($all[0] as [$word, $at]) {
+                if (isset($short[$word])) {
+                    $places[$word][] = $at;
+                }
+            }
+            foreach ($places as $word => $own) {
+                $this->around((string) $word, $own, $text, $found);
+            }
+            $words = array_diff_key($words, $short);
+        }
         foreach ($words as $word => $_) {
             $word = (string) $word;
             $isPlain = ord($word[0]) < 0x80;
             $length = strlen($word);
-            $pairs = null;
+            $places = [];
             for ($at = strpos($text, $word); $at !== false; $at = strpos($text, $word, $at + 1)) {
                 $isWhole = ! $isPlain
                     || (($at === 0 || ! ctype_alnum($text[$at - 1])) && ! ctype_alnum($text[$at + $length] ?? ' '));
-                if (! $isWhole) {
-                    continue;
-                }
-                /** @var list<int> $pairs */
-                $pairs ??= array_values((array) unpack('v*', $this->pieces[$word]));
-                for ($i = 0, $n = count($pairs); $i < $n; $i += 2) {
-                    $start = $at - $pairs[$i];
-                    $stem = $start < 0 ? '' : substr($text, $start, $pairs[$i + 1]);
-                    if (isset($this->stems[$stem])) {
-                        $found[] = [$start, $stem];
-                    } elseif ($this->hasBlanks && isset($this->stems[$spaced = strtr($stem, '+', ' ')])) {
-                        // A query writes a blank as a plus (URL Standard, 5.1).
-                        $found[] = [$start, $spaced];
-                    }
+                if ($isWhole) {
+                    $places[] = $at;
                 }
             }
+            $this->around($word, $places, $text, $found);
         }
 
         return $found;
+    }
+
+    /**
+     * The names that are known by a piece, and stand around it.
+     *
+     * @param  list<int>  $places of the piece
+     * @param  list<array{int, string}>  $found added to
+     */
+    private function around(string $piece, array $places, string $text, array &$found): void
+    {
+        /** @var list<int> $pairs */
+        $pairs = array_values((array) unpack('v*', $this->pieces[$piece]));
+        foreach ($places as $at) {
+            for ($i = 0, $n = count($pairs); $i < $n; $i += 2) {
+                $start = $at - $pairs[$i];
+                $stem = $start < 0 ? '' : substr($text, $start, $pairs[$i + 1]);
+                if (isset($this->stems[$stem])) {
+                    $found[] = [$start, $stem];
+                } elseif ($this->hasBlanks && isset($this->stems[$spaced = strtr($stem, '+', ' ')])) {
+                    // A query writes a blank as a plus (URL Standard, 5.1).
+                    $found[] = [$start, $spaced];
+                }
+            }
+        }
     }
 
     private function index(): void

@@ -41,6 +41,9 @@ final readonly class Net
     private const SIZED = '~(?:^|[^a-z0-9\x80-\xff])(?:thumb(?:nail)?s?|tn|th|small|medium|large|mini|preview'
         .'|[wh]?\d{1,5}(?:x\d{1,5})?)[-_.]$~';
 
+    /** A number of fewer digits is no name by itself. */
+    private const DIGITS = 5;
+
     /** How far before a value its label begins. */
     private const LABEL = 24;
 
@@ -85,7 +88,13 @@ final readonly class Net
      */
     private static function without(string $text, array $covered): string
     {
-        sort($covered);
+        // Readers say them in their order, nearly always.
+        for ($i = 1, $n = count($covered); $i < $n; $i++) {
+            if ($covered[$i][0] < $covered[$i - 1][0]) {
+                sort($covered);
+                break;
+            }
+        }
         $open = '';
         $at = 0;
         foreach ($covered as [$from, $to]) {
@@ -143,7 +152,11 @@ final readonly class Net
         $text = $folded->text;
         $plain = [];
         foreach ($this->names->in($text) as [$start, $stem]) {
-            // Most of what is met are words among words; they are let go before anything more is asked.
+            // Most of what is met are words among words, and numbers that say how much; they are let go before anything
+            // more is asked.
+            if (strlen($stem) < self::DIGITS && self::isAmount($text, $start, $stem)) {
+                continue;
+            }
             if (self::isAmongWords($text, $start, strlen($stem)) && $plain[$stem] ??= self::telling($stem) === null) {
                 continue;
             }
@@ -186,6 +199,14 @@ final readonly class Net
         $composed = Normalizer::normalize($letters, Normalizer::FORM_C);
 
         return is_string($composed) ? $composed : $letters;
+    }
+
+    /** Whether it is a short number by itself: a file called so has its folder before it, or its ending behind. */
+    private static function isAmount(string $text, int $start, string $stem): bool
+    {
+        return ctype_digit($stem)
+            && ($text[$start - 1] ?? '') !== '/'
+            && ! str_contains('.-_@', $text[$start + strlen($stem)] ?? ' ');
     }
 
     /** Whether a blank or a tag stands on both sides, and no sign that says of what this is the value. */
@@ -289,7 +310,7 @@ final readonly class Net
     {
         if (preg_match('~\p{L}~u', $stem) !== 1) {
             // A number is no name.
-            return preg_match_all('~\d~', $stem) >= 5 ? self::asValue($text, $start, $end) : null;
+            return preg_match_all('~\d~', $stem) >= self::DIGITS ? self::asValue($text, $start, $end) : null;
         }
 
         return self::telling($stem) ?? self::asValue($text, $start, $end);
