@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Tests\Browser;
 
 use Facebook\WebDriver\Chrome\ChromeDevToolsDriver;
+use Facebook\WebDriver\Exception\NoSuchElementException;
 use Facebook\WebDriver\Exception\StaleElementReferenceException;
 use Facebook\WebDriver\Remote\RemoteWebDriver;
 use Facebook\WebDriver\Remote\RemoteWebElement;
@@ -146,8 +147,8 @@ abstract class BrowserTestCase extends TestCase
                 if ($answer) {
                     return $answer;
                 }
-            } catch (StaleElementReferenceException) {
-                // The page drew itself anew between finding and asking.
+            } catch (StaleElementReferenceException|NoSuchElementException) {
+                // The page drew itself anew between finding and asking, or is on its way to the next one.
             }
             usleep(120_000);
         }
