@@ -121,9 +121,11 @@ final class DbSamples implements Samples
 
     public function keys(string $table, string $column): iterable
     {
-        $name = $this->database->dialect->text($this->database->dialect->name($column));
-        $sql = "select distinct $name as k from {$this->database->dialect->quote($table)} where $name is not null limit "
-            .self::KEYS;
+        $dialect = $this->database->dialect;
+        $name = $dialect->name($column);
+        // Bytes are said in hexadecimal digits.
+        $said = $this->column($table, $column)->isBinary ? $dialect->hex($name) : $dialect->text($name);
+        $sql = "select distinct $said as k from {$dialect->quote($table)} where $name is not null limit ".self::KEYS;
         foreach ($this->database->dialect->stream($this->database->pdo(), $sql) as $row) {
             yield Text::of($row['k'] ?? null);
         }
