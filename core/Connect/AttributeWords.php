@@ -49,13 +49,18 @@ final readonly class AttributeWords
         [$name, $value, $coded] = [...$pair, null];
         $by = $coded === null ? $name : $coded->column;
         $codes = $coded === null ? [] : $this->codes($coded, (string) preg_replace('~^.*\.~', '', $name));
-        $columns = $joins = [];
+        $columns = $joins = $owners = [];
+        foreach ($this->samples->rows($tie->table, [$tie->column, $by]) as $row) {
+            $owners[(string) $row[$by]][] = (string) $row[$tie->column];
+        }
+        $seen = count(array_unique(array_merge([], ...array_values($owners))));
         foreach ($this->samples->byName($tie->table, $by, $value) as $code => $values) {
             $code = (string) $code;
             $word = $codes[$code] ?? $code;
             $isWord = array_filter(self::WORDS, static fn (string $hint): bool => Hints::say($hint, $word)) !== [];
             $join = Hints::joinName($word, '');
-            if (! $isWord || isset($joins[$join]) || ! $this->isOneEach($tie, $by, $code, $owner->rows)) {
+            $isOne = self::isOneEach($owners[$code] ?? [], min($owner->rows, $seen));
+            if (! $isWord || ! $isOne || isset($joins[$join])) {
                 continue;
             }
             $said = preg_match('~^\d+$~', $code) === 1 && $coded !== null
@@ -83,22 +88,16 @@ final readonly class AttributeWords
         return $codes;
     }
 
-    /** Whether most things have one such row, and none has two, as those of several languages do. */
-    private function isOneEach(Relation $tie, string $by, string $code, int $things): bool
+    /**
+     * Whether most things have one such row, and none has two, as those of several languages do.
+     *
+     * @param  list<string>  $owners of the rows with one name
+     * @param  int  $things that were seen
+     */
+    private static function isOneEach(array $owners, int $things): bool
     {
-        $met = [];
-        foreach ($this->samples->rows($tie->table, [$tie->column, $by]) as $row) {
-            if ((string) $row[$by] === $code) {
-                $met[] = (string) $row[$tie->column];
-            }
-        }
-        $seen = count(array_unique(array_map(
-            static fn (array $row): string => (string) $row[$tie->column],
-            $this->samples->rows($tie->table, [$tie->column]),
-        )));
-
-        return $met !== []
-            && count(array_unique($met)) === count($met)
-            && count($met) >= self::ENOUGH * min($things, max(1, $seen));
+        return $owners !== []
+            && count(array_unique($owners)) === count($owners)
+            && count($owners) >= self::ENOUGH * $things;
     }
 }

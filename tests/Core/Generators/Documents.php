@@ -521,7 +521,10 @@ final class Documents
     private function yaml(): Piece
     {
         $double = static fn (Piece $value): Piece => Piece::of('"', $value->encoded(
-            static fn (string $text): string => strtr($text, ['\\' => '\\\\', '"' => '\\"', "\n" => '\\n', "\r" => '\\r']),
+            static fn (string $text): string => strtr(
+                $text,
+                ['\\' => '\\\\', '"' => '\\"', "\n" => '\\n', "\r" => '\\r'],
+            ),
         ), '"');
         $single = static fn (Piece $value): Piece => Piece::of("'", $value->encoded(
             static fn (string $text): string => str_replace("'", "''", $text),
