@@ -62,6 +62,9 @@ final class HtmlWalk
     /** @var array<string, Reference> see model() */
     private array $models = [];
 
+    /** @var array<string, array{Reference, bool}|false> see usual() */
+    private array $usuals = [];
+
     private readonly Markup $markup;
 
     private ?ForeignContent $foreign = null;
@@ -149,7 +152,7 @@ final class HtmlWalk
                 ) {
                     $this->isDrawn = false;
                     $this->hasSource = $this->hasSource || ($isSource && ($this->open['picture'] ?? 0) > 0);
-                    $this->attribute(
+                    $this->usual(
                         $isSource ? 'source' : ($m[1][1] === 'i' || $m[1][1] === 'I' ? 'img' : 'a'),
                         strtolower($m[2]), $m[4], $start, $m[3], [], $start - strlen($m[1]),
                     );
@@ -252,11 +255,77 @@ final class HtmlWalk
             return;
         }
         $values = $first === 'srcset' || $second === 'srcset' || $this->hasSource ? ['srcset' => ''] : [];
-        $this->attribute($element, $first, $m[4], $firstAt, $m[3], $values, $anchor);
+        $this->usual($element, $first, $m[4], $firstAt, $m[3], $values, $anchor);
         // The first of two attributes of one name wins (13.2.5.33).
         if ($second !== $first) {
-            $this->attribute($element, $second, $m[8], $secondAt, $m[7], $values, $anchor);
+            $this->usual($element, $second, $m[8], $secondAt, $m[7], $values, $anchor);
         }
+    }
+
+    /**
+     * An attribute of which no other one of its tag says more than $values do, so that what was found out for the first
+     * of its kind serves for all that follow.
+     *
+     * @param  array<string, string>  $values
+     */
+    private function usual(
+        string $element, string $attribute, string $raw, int $start, string $quote, array $values, int $anchor,
+    ): void {
+        $key = "$element $attribute$quote".($values === [] ? '' : '+').($this->inert > 0 ? '?' : '')
+            .($this->hasSource ? '!' : '');
+        $usual = $this->usuals[$key] ??= $this->usualOf($element, $attribute, $quote, $values);
+        if ($usual === false || ! $this->isDirect($raw)) {
+            $this->attribute($element, $attribute, $raw, $start, $quote, $values, $anchor);
+
+            return;
+        }
+        [$model, $isList] = $usual;
+        if (! $isList) {
+            if ($raw === '' || $raw[0] === '#' || strpbrk($raw, self::SPACE) !== false) {
+                $this->attribute($element, $attribute, $raw, $start, $quote, $values, $anchor);
+            } else {
+                $this->found->references[] = $model->at($this->base + $start, strlen($raw), $raw, $anchor);
+            }
+
+            return;
+        }
+        $candidates = $this->reader->candidates->plain($raw);
+        if ($candidates === null) {
+            $this->attribute($element, $attribute, $raw, $start, $quote, $values, $anchor);
+
+            return;
+        }
+        $start += $this->base;
+        foreach ($candidates[1] as $i => $value) {
+            $this->found->references[] = $model->at($start, strlen($value), $value, $anchor, $candidates[2][$i]);
+            $start += strlen($candidates[0][$i]);
+        }
+    }
+
+    /**
+     * @param  array<string, string>  $values
+     * @return array{Reference, bool}|false a reference without a place, and whether it is one of a list; false where
+     *       each value has to be looked at
+     */
+    private function usualOf(string $element, string $attribute, string $quote, array $values): array|false
+    {
+        [$notation, $fetch, $role] = $this->patterns->rows[$element][$attribute] ?? [null, Fetch::Always, '*'];
+        $isLink = $element === 'a' || isset($attribute[4]);
+        if ($role[0] === '*' || ($notation !== Notation::Srcset && ($notation !== Notation::Url || $isLink))) {
+            return false;
+        }
+        if ($values !== []) {
+            $fetch = HtmlRoles::fetch($element, $attribute, $values, $fetch);
+        }
+        if ($fetch === Fetch::Always && $this->waits($element, $attribute)) {
+            $fetch = Fetch::OnCondition;
+        }
+        $isList = $notation === Notation::Srcset;
+        $layers = $isList ? $this->listed[$quote] : $this->layers[$quote];
+
+        return $fetch === null
+            ? false
+            : [new Reference(0, 0, '', $role, $fetch, $layers, $this->markup, 0, $this->slice->path), $isList];
     }
 
     private function tag(string $tag): void
