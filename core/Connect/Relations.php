@@ -33,7 +33,8 @@ final readonly class Relations
      * only the database's own word makes a relation of it.
      */
     private const ORDER = '~^(?:sort_?)?(?:position|pos|ord|order(?:ing)?|order_?no|sort|rank|seq(?:uence)?|weight'
-        .'|priority|level|depth|count|number|nr|no|num)$~';
+        .'|priority|level|depth|count|number|nr|no|num|reihenfolge|sortierung|rang|ordre|orden|ordine|volgorde'
+        .'|positi[eo]n?|posizione|posicion|posicao|ordem|ordning|kolejnosc|pozycja)$~';
 
     /** @var array<string, list<TableProfile>> by what they are called, in the singular */
     private array $called;

@@ -80,6 +80,7 @@ it('takes the order of rows for no key, though its numbers are keys of something
     expect(relationsOf($column, $values, $to))->toBe([]);
 })->with([
     'from nought' => ['position', ['0', '1'], 'positions'],
+    'in another language' => ['ordine', ['0', '1', '2'], 'ordini'],
     'from one' => ['sort', ['1', '2', '3'], 'sorts'],
     'as a weight' => ['weight', ['0', '2'], 'weights'],
     'by a long name' => ['sort_order', ['1', '2'], 'orders'],
