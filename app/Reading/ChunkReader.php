@@ -20,6 +20,7 @@ use Ylema\Addresses\Whose;
 use Ylema\Net\FileNames;
 use Ylema\Net\Mention;
 use Ylema\Net\Net;
+use Ylema\Reading\Encoding\Charset;
 use Ylema\Reading\Fetch;
 use Ylema\Reading\FieldReader;
 use Ylema\Reading\Names;
@@ -255,7 +256,7 @@ final class ChunkReader
                         $covered[] = self::covered($field->text, $reference);
                     }
                 }
-                $haul = $this->net->haul($field->text, $covered);
+                $haul = $this->net->haul($field->text, $covered, $reading->charset);
                 $this->mentions->inRecord($record, $field->name, $haul->mentions);
                 $this->mentions->inRecord($record, $field->name, $this->tokens($field, $covered));
                 if ($haul->left !== null) {
@@ -369,7 +370,8 @@ final class ChunkReader
     private function searchForNew(SourceRecord $record): void
     {
         foreach ($record->fields as $field) {
-            if ($this->newNames->haul($field->text)->mentions === []) {
+            $charset = Charset::of($field->text, $field->notation, $field->rules->encoding);
+            if ($this->newNames->haul($field->text, [], $charset)->mentions === []) {
                 continue;
             }
             $covered = [];
@@ -379,7 +381,7 @@ final class ChunkReader
                     $covered[] = self::covered($field->text, $reference);
                 }
             }
-            $haul = $this->newNames->haul($field->text, $covered);
+            $haul = $this->newNames->haul($field->text, $covered, $reading->charset);
             $this->mentions->inRecord($record, $field->name, $haul->mentions);
         }
     }

@@ -42,7 +42,7 @@ final readonly class PageNet
 
         // A plain word on a page is one that people read.
         return array_values(array_filter(
-            $this->net->haul($body, $covered)->mentions,
+            $this->net->haul($body, $covered, $reading->charset)->mentions,
             static fn (Mention $mention): bool => $mention->strength !== Strength::Word,
         ));
     }

@@ -6,8 +6,7 @@ namespace Ylema\Net;
 
 use Ylema\Reading\Breaks;
 use Ylema\Reading\Decoding;
-use Ylema\Reading\Encoding\CodePoint;
-use Ylema\Reading\Encoding\Windows1252;
+use Ylema\Reading\Encoding\Charset;
 
 /**
  * What bytes may say that are no UTF-8: text in one byte a letter, in two or in four, or such text among other bytes.
@@ -19,28 +18,35 @@ final class Encodings
     private const WIDE = ['UTF-16LE' => 2, 'UTF-16BE' => 2, 'UTF-32LE' => 4, 'UTF-32BE' => 4];
 
     /**
-     * @param  bool  $beyondAscii whether names are looked for that ASCII cannot say
+     * @param  list<Charset>  $charsets in which text that is no UTF-8 can say the names that are looked for; none where
+     *       ASCII says all of them
      * @return list<Peeled>
      */
-    public static function of(Peeled $from, bool $beyondAscii): array
+    public static function of(Peeled $from, array $charsets): array
     {
         $found = [];
         if (str_contains($from->text, "\0")) {
             // A letter of ASCII is itself and one or three bytes of nothing, wherever it begins.
             $found[] = self::replaced($from, '~\x00++~', static fn (): string => '');
-            foreach ($beyondAscii ? self::WIDE : [] as $encoding => $width) {
+            foreach ($charsets !== [] ? self::WIDE : [] as $encoding => $width) {
                 $found[] = self::wide($from, $encoding, $width);
             }
         }
-        if ($beyondAscii && preg_match('//u', $from->text) !== 1) {
-            $found[] = self::replaced(
-                $from,
-                '~[\x80-\xff]~',
-                static fn (string $byte): string => CodePoint::character(Windows1252::point(ord($byte))),
-            );
+        if ($charsets !== [] && preg_match('//u', $from->text) !== 1) {
+            // Nothing older than Unicode writes bytes of nothing, and nobody writes text in one of these in another.
+            $likely = $from->isGuess || str_contains($from->text, "\0") ? array_slice($charsets, 0, 1) : $charsets;
+            foreach ($likely as $charset) {
+                $found[] = self::in($charset, $from);
+            }
         }
 
         return $found;
+    }
+
+    /** What bytes say in one encoding. */
+    public static function in(Charset $charset, Peeled $from): Peeled
+    {
+        return self::replaced($from, "~{$charset->character()}~s", $charset->decode(...));
     }
 
     /** @param  callable(string): string  $by */
@@ -52,7 +58,7 @@ final class Encodings
             $decoding->replace($offset, strlen($bytes), $by($bytes));
         }
 
-        return $from->without(...$decoding->done());
+        return $from->guess(...$decoding->done());
     }
 
     private static function wide(Peeled $from, string $encoding, int $width): Peeled
@@ -68,6 +74,6 @@ final class Encodings
             $pairs .= pack('VV', $at, $source);
         }
 
-        return $from->without($decoded, new Breaks($pairs));
+        return $from->guess($decoded, new Breaks($pairs));
     }
 }

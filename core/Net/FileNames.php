@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Net;
 
 use Ylema\Addresses\Resolver;
+use Ylema\Reading\Encoding\Charset;
 
 /**
  * The names of all files of a site, so that a text of any length is searched for all of them at once.
@@ -18,13 +19,28 @@ final class FileNames
     /** Longer names than this no file system keeps. */
     public const LONGEST = 255;
 
-    /** Letters and digits of a piece that is a part of many others, and how many of them are looked for one by one. */
-    private const SHORT = 3;
+    /** Of more pieces than this the places are looked up in one go. */
+    private const MANY = 24;
 
-    private const MANY = 16;
+    /** Characters beyond ASCII: 1 some of three bytes each, 2 some of two, or others. */
+    private const WIDE_RUN = '~((?:[\xE0-\xEF][\x80-\xBF]{2}){2,}+(?![\x80-\xFF]))'
+        .'|((?:[\xC3-\xDF][\x80-\xBF]){2,}+(?![\x80-\xFF]))|[\x80-\xFF]++~';
 
-    /** Where four blanks are met more often than in so many bytes, a text is mostly blank. */
-    private const SPARSE = 32;
+    private const RUN = '~[a-z0-9]++~';
+
+    /**
+     * A word of letters with no more than the signs of a sentence behind it.
+     *
+     * @see telling()
+     */
+    private const PLAIN = '[a-z]++[.,;!?)]{0,2}+';
+
+    /**
+     * The same where it can be a name: not the words among the words of a sentence, nor tags that hold nothing, which
+     * are most of all texts. What stands behind a colon or an equals sign may be a value.
+     */
+    private const TELLING_RUN = '~\G(?:[^a-z0-9<]++|</?+[a-z]++[0-9]?+>|<'
+        .'|(?<=[^:=]\x20|>)'.self::PLAIN.'(?=[\x20<]))*+\K[a-z0-9]++~';
 
     /** What is tried around one piece; names that differ in nothing else share their places. */
     private const PAIR = 4;
@@ -47,15 +63,16 @@ final class FileNames
     /** Whether some name has more than ASCII in it. */
     private bool $isWide = false;
 
+    /** @var list<Charset> */
+    private array $charsets = [];
+
     /** Whether some name is known by characters of other scripts alone. */
     private bool $hasPairs = false;
 
     private bool $hasBlanks = false;
 
-    /** All bytes that are neither a small letter nor a digit, and as many blanks. */
-    private readonly string $between;
-
-    private readonly string $blanks;
+    /** Whether a name has in it what begins or ends a tag. */
+    private bool $hasMarks = false;
 
     /** @param  iterable<string>  $paths below the site's root */
     public function __construct(iterable $paths)
@@ -79,11 +96,6 @@ final class FileNames
                 $folder = substr($folder, (int) strpos($folder, '/') + 1);
             }
         }
-        $this->between = implode('', array_filter(
-            array_map(chr(...), range(0, 255)),
-            static fn (string $byte): bool => ! ctype_lower($byte) && ! ctype_digit($byte),
-        ));
-        $this->blanks = str_repeat(' ', strlen($this->between));
         $this->index();
     }
 
@@ -112,6 +124,12 @@ final class FileNames
         return $this->isWide;
     }
 
+    /** @return list<Charset> older encodings that can say one of the names; none where ASCII says them all */
+    public function charsets(): array
+    {
+        return $this->charsets;
+    }
+
     /** Whether files here end so, or files of media do anywhere. */
     public function knowsEnding(string $ending): bool
     {
@@ -133,39 +151,29 @@ final class FileNames
     {
         $found = [];
         // Runs of letters and digits, cut and looked up in a few calls: every text of a site comes by here.
-        if (self::SPARSE * substr_count($text, '    ') > strlen($text)) {
-            // Where much was read already there are more blanks than runs.
-            preg_match_all('~[a-z0-9]++~', $text, $all);
-            $runs = $all[0];
-        } else {
-            $runs = explode(' ', strtr($text, $this->between, $this->blanks));
+        $runs = $this->hasMarks ? self::RUN : self::TELLING_RUN;
+        preg_match_all($runs, $text, $all);
+        if (preg_last_error() !== PREG_NO_ERROR) {
+            $runs = self::RUN;
+            preg_match_all($runs, $text, $all);
         }
-        $words = array_intersect_key(array_flip($runs), $this->pieces);
+        $words = array_intersect_key(array_flip($all[0]), $this->pieces);
         if ($this->hasPairs && preg_match('~[\x80-\xff]~', $text) === 1) {
-            foreach (self::pairs($text) as $pair) {
-                if (isset($this->pieces[$pair])) {
-                    $words[$pair] = 0;
-                }
-            }
+            $words += array_intersect_key(self::pairsIn($text), $this->pieces);
         }
-        // Short ones are a part of many others, so where there are some, all of them are looked for at once.
-        $short = array_filter(
-            $words,
-            static fn (int|string $one): bool => strlen((string) $one) <= self::SHORT && ord(((string) $one)[0]) < 0x80,
-            ARRAY_FILTER_USE_KEY,
-        );
-        if (count($short) > self::MANY) {
-            preg_match_all('~(?<![a-z0-9])[a-z0-9]{1,'.self::SHORT.'}+(?![a-z0-9])~', $text, $all, PREG_OFFSET_CAPTURE);
+        if (count($words) > self::MANY) {
+            // One look at the whole text for all of them.
+            preg_match_all($runs, $text, $all, PREG_OFFSET_CAPTURE);
             $places = [];
             foreach ($all[0] as [$word, $at]) {
-                if (isset($short[$word])) {
+                if (isset($words[$word])) {
                     $places[$word][] = $at;
                 }
             }
             foreach ($places as $word => $own) {
                 $this->around((string) $word, $own, $text, $found);
             }
-            $words = array_diff_key($words, $short);
+            $words = array_diff_key($words, $places);
         }
         foreach ($words as $word => $_) {
             $word = (string) $word;
@@ -217,36 +225,85 @@ final class FileNames
                 $counts[$piece] = ($counts[$piece] ?? 0) + 1;
             }
         }
+        $alphabets = new Alphabets;
         foreach ($this->stems as $stem => $_) {
             $stem = (string) $stem;
             $this->hasBlanks = $this->hasBlanks || str_contains($stem, ' ');
-            $this->isWide = $this->isWide || preg_match('~[\x80-\xff]~', $stem) === 1;
-            $best = null;
-            $least = PHP_INT_MAX;
-            foreach (self::piecesOf($stem) as $piece => $at) {
-                // Short pieces are in every text, however few names have them: `and`, `left`.
-                $cost = $counts[$piece] * match (strlen((string) $piece)) {
-                    1 => 1000,
-                    2 => 50,
-                    3 => 12,
-                    4 => 4,
-                    5 => 2,
-                    default => 1,
-                };
-                if ($cost < $least) {
-                    [$least, $best] = [$cost, [(string) $piece, $at]];
-                }
+            if (preg_match('~[\x80-\xff]~', $stem) === 1) {
+                $this->isWide = true;
+                $alphabets->meet($stem);
             }
-            if ($best === null) {
-                continue;
-            }
-            $this->hasPairs = $this->hasPairs || ord($best[0][0]) >= 0x80;
-            $pair = pack('v2', $best[1], strlen($stem));
-            $known = $this->pieces[$best[0]] ?? '';
-            if (! self::holds($known, $pair)) {
-                $this->pieces[$best[0]] = $known.$pair;
+            $this->hasMarks = $this->hasMarks || strpbrk($stem, '<>') !== false;
+            foreach (self::telling($stem) as $pieces) {
+                $this->know($stem, $pieces, $counts);
             }
         }
+        $this->charsets = $this->isWide ? $alphabets->charsets() : [];
+    }
+
+    /**
+     * Knows a name by the one of its pieces that fewest names share.
+     *
+     * @param  array<array-key, int>  $pieces
+     * @param  array<array-key, int>  $counts
+     */
+    private function know(string $stem, array $pieces, array $counts): void
+    {
+        $best = null;
+        $least = PHP_INT_MAX;
+        foreach ($pieces as $piece => $at) {
+            // Short pieces are in every text, however few names have them: `and`, `left`.
+            $cost = $counts[$piece] * match (strlen((string) $piece)) {
+                1 => 1000,
+                2 => 50,
+                3 => 12,
+                4 => 4,
+                5 => 2,
+                default => 1,
+            };
+            if ($cost < $least) {
+                [$least, $best] = [$cost, [(string) $piece, $at]];
+            }
+        }
+        if ($best === null) {
+            return;
+        }
+        $this->hasPairs = $this->hasPairs || ord($best[0][0]) >= 0x80;
+        $pair = pack('v2', $best[1], strlen($stem));
+        $known = $this->pieces[$best[0]] ?? '';
+        if (! self::holds($known, $pair)) {
+            $this->pieces[$best[0]] = $known.$pair;
+        }
+    }
+
+    /**
+     * The pieces of a name that are no words among words, wherever it stands as a name. One with blanks between its
+     * words is known by a word that is more than letters; where all are plain words, by the first or the last: one of
+     * them has its folder, its ending or a quote at it.
+     *
+     * @return list<array<array-key, int>> sets of pieces of which one each is to be known
+     */
+    private static function telling(string $stem): array
+    {
+        $pieces = self::piecesOf($stem);
+        if (! str_contains($stem, ' ')) {
+            return [$pieces];
+        }
+        $ends = $telling = [];
+        foreach ($pieces as $piece => $at) {
+            $from = $at === 0 ? 0 : (int) strrpos(" $stem", ' ', $at - strlen($stem));
+            $word = substr($stem, $from, strcspn($stem, ' ', $from));
+            if (preg_match('~^'.self::PLAIN.'$~D', $word) !== 1) {
+                $telling[$piece] = $at;
+            }
+            $ends[$from] = ($ends[$from] ?? []) + [$piece => $at];
+        }
+
+        return match (true) {
+            $telling !== [] => [$telling],
+            $ends === [] => [],
+            default => [$ends[min(array_keys($ends))], $ends[max(array_keys($ends))]],
+        };
     }
 
     private static function holds(string $pairs, string $pair): bool
@@ -288,6 +345,35 @@ final class FileNames
     private static function signs(string $stem): array
     {
         return preg_match('~[\x80-\xff]~', $stem, $m, PREG_OFFSET_CAPTURE) === 1 ? [$m[0][0] => $m[0][1]] : [];
+    }
+
+    /**
+     * All that pairs() can say of a text, and some pairs more: runs of characters of one length are put together and
+     * cut at once.
+     *
+     * @return array<string, mixed> by the pair
+     */
+    private static function pairsIn(string $text): array
+    {
+        if (preg_match('//u', $text) !== 1) {
+            return [];
+        }
+        preg_match_all(self::WIDE_RUN, $text, $found);
+        $pairs = [];
+        foreach ([1 => 3, 2 => 2] as $group => $length) {
+            $together = implode('', $found[$group]);
+            if ($together !== '') {
+                $pairs += array_flip(str_split($together, 2 * $length));
+                $pairs += array_flip(str_split(substr($together, $length), 2 * $length));
+            }
+        }
+        foreach ($found[0] as $i => $run) {
+            if ($found[1][$i] === '' && $found[2][$i] === '') {
+                $pairs += array_flip(self::pairs($run));
+            }
+        }
+
+        return $pairs;
     }
 
     /** @return array<int, string> offset → two neighbouring characters beyond ASCII, or one that stands alone */

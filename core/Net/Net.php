@@ -6,6 +6,7 @@ namespace Ylema\Net;
 
 use Normalizer;
 use Ylema\Reading\Decoding;
+use Ylema\Reading\Encoding\Charset;
 
 /**
  * The net under the readers: finds in any text, whatever it is written in, what names a file of the site.
@@ -24,8 +25,14 @@ final readonly class Net
     /** What two parts share, so that a name on their border is whole in one of them. */
     private const SHARED = 4096;
 
+    /** How far before its end a part is cut where two characters meet. */
+    private const NEAR = 512;
+
     /** Layers of escapes in each other; content has three or four. */
     private const LAYERS = 14;
+
+    /** Layers beneath which bytes are tried in all encodings, and not in the commonest alone. */
+    private const GUESSED = 2;
 
     /** Ways to read one part, over all its layers; more are made on purpose. */
     private const WAYS = 400;
@@ -56,21 +63,27 @@ final readonly class Net
     {
     }
 
-    /** @param  list<array{int, int}>  $covered stretches that were read as references: offset and end, in any order */
-    public function haul(string $text, array $covered = []): Haul
+    /**
+     * @param  list<array{int, int}>  $covered stretches that were read as references: offset and end, in any order
+     * @param  Charset|null  $charset that the text is known to be in; where it is not, and is no UTF-8 either, it is
+     *       searched in every encoding that could say one of the names
+     */
+    public function haul(string $text, array $covered = [], ?Charset $charset = null): Haul
     {
         if ($this->names->isEmpty()) {
             return new Haul([]);
         }
         $found = [];
         $left = null;
-        $length = strlen($text);
-        $text = self::without($text, $covered);
-        for ($from = 0; $from < $length; $from += self::PART - self::SHARED) {
-            $part = substr($text, $from, self::PART);
-            $to = $from + strlen($part);
-            $cuts = ($from > 0 ? [0 => true] : []) + ($to < $length ? [strlen($part) => true] : []);
-            if (! $this->part(Peeled::part($part, $from, $cuts), $found)) {
+        $whole = Peeled::whole(self::without($text, $covered));
+        if ($charset !== null && ! $charset->isUtf8() && ($charset->isWide() || $this->names->charsets() !== [])) {
+            $whole = Encodings::in($charset, $whole);
+        }
+        $length = strlen($whole->text);
+        for ($from = 0; $from < $length; $from = self::between($whole->text, $to - self::SHARED)) {
+            $to = $from + self::PART < $length ? self::between($whole->text, $from + self::PART) : $length;
+            $cuts = ($from > 0 ? [0 => true] : []) + ($to < $length ? [$to - $from => true] : []);
+            if (! $this->part($whole->stretch($from, $to - $from, $cuts), $found)) {
                 $left = 'It hides texts in each other in more ways than are followed.';
             }
             if ($to === $length) {
@@ -79,6 +92,20 @@ final readonly class Net
         }
 
         return new Haul(self::open($found), $left);
+    }
+
+    /**
+     * An offset near one where no character is cut, in whatever encoding: what is said with several bytes has none of
+     * these signs in them. Bytes of nothing tell of characters of two or four bytes, which stay where they are.
+     */
+    private static function between(string $text, int $offset): int
+    {
+        $near = substr($text, $offset - self::NEAR, self::NEAR);
+
+        return preg_match('~[\t\n\r\x20-\x2F][^\t\n\r\x20-\x2F\x00]*+$~D', $near, $m, PREG_OFFSET_CAPTURE) === 1
+            && ! str_contains($near, "\0")
+                ? $offset - self::NEAR + $m[0][1] + 1
+                : $offset;
     }
 
     /**
@@ -115,10 +142,12 @@ final readonly class Net
     private function part(Peeled $part, array &$found): bool
     {
         $seen = [];
-        $layer = [$part, ...Encodings::of($part, $this->names->isWide())];
+        $layer = [$part, ...Encodings::of($part, $this->names->charsets())];
         $ways = 0;
         for ($depth = 0; $layer !== []; $depth++) {
             $inner = [];
+            // Escapes hide bytes of UTF-8, but for those of addresses; deeper ones are seldom anything else.
+            $charsets = array_slice($this->names->charsets(), 0, $depth < self::GUESSED ? null : 1);
             foreach ($layer as $peeled) {
                 $key = hash('xxh128', $peeled->text);
                 if (isset($seen[$key])) {
@@ -133,7 +162,7 @@ final readonly class Net
                 foreach ($beneath as $one) {
                     $inner[] = $one;
                     // Bytes that percent signs say may be of any encoding.
-                    array_push($inner, ...Encodings::of($one, $this->names->isWide()));
+                    array_push($inner, ...Encodings::of($one, $charsets));
                 }
             }
             if ($depth === self::LAYERS && $inner !== []) {

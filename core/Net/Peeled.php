@@ -21,28 +21,41 @@ final readonly class Peeled
         private int $start,
         private ?Breaks $breaks,
         private array $cuts,
+        /** Whether it is what bytes say in an encoding that nothing tells. */
+        public bool $isGuess = false,
     ) {
     }
 
+    public static function whole(string $text): self
+    {
+        return new self($text, null, 0, null, []);
+    }
+
     /**
-     * @param  int  $start where the text begins in the outermost one
+     * A stretch of it that is searched by itself.
+     *
      * @param  array<int, true>  $cuts
      */
-    public static function part(string $text, int $start, array $cuts): self
+    public function stretch(int $start, int $length, array $cuts): self
     {
-        return new self($text, null, $start, null, $cuts);
+        return new self(substr($this->text, $start, $length), $this, $start, null, $cuts, $this->isGuess);
     }
 
     /** @param  array<int, true>  $cuts */
     public function without(string $text, ?Breaks $breaks, array $cuts = []): self
     {
-        return new self($text, $this, 0, $breaks, $cuts);
+        return new self($text, $this, 0, $breaks, $cuts, $this->isGuess);
     }
 
     /** The same stretch in other letters, each as long as before. */
     public function sameLength(string $text): self
     {
-        return new self($text, $this->from, $this->start, $this->breaks, $this->cuts);
+        return new self($text, $this->from, $this->start, $this->breaks, $this->cuts, $this->isGuess);
+    }
+
+    public function guess(string $text, ?Breaks $breaks): self
+    {
+        return new self($text, $this, 0, $breaks, [], true);
     }
 
     /** The offset in the outermost text of the byte at an offset here. */

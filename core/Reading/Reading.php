@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Ylema\Reading;
 
+use Ylema\Reading\Encoding\Charset;
+
 /** What one field holds: its references in order of their place, and what could not be read. */
 final readonly class Reading
 {
@@ -12,12 +14,14 @@ final readonly class Reading
      * @param  list<Problem>  $problems
      * @param  string|null  $base the value of the first base element with an address, undecided as to its own base
      * @param  int  $baseAt where that element begins, in bytes
+     * @param  Charset|null  $charset that it was read in, where that is not UTF-8
      */
     public function __construct(
         public array $references,
         public array $problems = [],
         public ?string $base = null,
         private int $baseAt = 0,
+        public ?Charset $charset = null,
     ) {
     }
 

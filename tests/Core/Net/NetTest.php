@@ -7,6 +7,7 @@ use Ylema\Net\FileNames;
 use Ylema\Net\Mention;
 use Ylema\Net\Net;
 use Ylema\Net\Strength;
+use Ylema\Reading\Encoding\Charset;
 
 /** @param  list<string>  $paths */
 function netOf(string ...$paths): Net
@@ -106,6 +107,50 @@ it('finds what stands on the border of two parts', function (): void {
         expect($found)->toHaveCount(1)->and($found[0]->said())->toBe('media/seal-colony.jpg')
             ->and(substr($text, $found[0]->start, $found[0]->length))->toBe('media/seal-colony.jpg');
     }
+});
+
+it('finds a name in whatever encoding its text is in', function (string $encoding, string $name): void {
+    $net = netOf("media/$name.jpg", 'media/logo.svg');
+    $bytes = (string) iconv('UTF-8', $encoding, $name);
+    // Long enough that parts are cut among letters; bytes of two characters may look like one between them.
+    $isLong = in_array($encoding, ['CP932', 'GB18030', 'BIG5'], true);
+    $filling = str_repeat(" $bytes$bytes$bytes", intdiv($isLong ? 66_000 : 600, 3 * strlen($bytes) + 1));
+    foreach (["<x y=\"/media/$bytes.jpg\">", "$filling \"$bytes.jpg\" ", "x \xFF\n$bytes.jpg"] as $text) {
+        $said = array_map(
+            static fn (Mention $m): string => $m->said().'|'.substr($text, $m->start, $m->length),
+            $net->haul($text)->mentions,
+        );
+        expect($said)->toContain(str_contains($text, '/') ? "media/$name.jpg|/media/$bytes.jpg" : "$name.jpg|$bytes.jpg");
+    }
+})->with([
+    'Shift_JIS' => ['CP932', '港の表'],
+    'EUC-JP' => ['EUC-JP', 'アザラシ'],
+    'GBK' => ['GB18030', '海豹'],
+    'Big5' => ['BIG5', '港口圖功'],
+    'EUC-KR' => ['CP949', '항구'],
+    'windows-1251' => ['CP1251', 'портрет'],
+    'KOI8-R' => ['KOI8-R', 'портрет'],
+    'IBM866' => ['CP866', 'гавань'],
+    'windows-1253' => ['CP1253', 'θάλασσα'],
+    'windows-1250' => ['CP1250', 'přístav'],
+    'windows-1254' => ['CP1254', 'ağaç'],
+    'windows-1255' => ['CP1255', 'נמל'],
+    'windows-1256' => ['CP1256', 'ميناء'],
+    'windows-874' => ['CP874', 'ท่าเรือ'],
+    'macintosh' => ['MACINTOSH', 'möwe'],
+]);
+
+it('reads text in the encoding that it is known to be in', function (): void {
+    $net = netOf('media/港の表.jpg', 'media/möwe.jpg', 'media/logo.svg');
+    $jis = '<a data-x="'.iconv('UTF-8', 'ISO-2022-JP', '港の表').'.jpg">';
+    expect($net->haul($jis, [], Charset::called('iso-2022-jp'))->mentions[0]->said())->toBe('港の表.jpg');
+    // What is decoded is found by its bytes, and what was read before is left out.
+    $text = iconv('UTF-8', 'CP932', '表示 港の表.jpg 表示 "港の表.jpg"');
+    $length = strlen((string) iconv('UTF-8', 'CP932', '港の表.jpg'));
+    $mentions = $net->haul((string) $text, [[5, 5 + $length]], Charset::called('sjis'))->mentions;
+    expect($mentions)->toHaveCount(1)
+        ->and($mentions[0]->start)->toBe(strlen((string) $text) - $length - 1)
+        ->and($mentions[0]->length)->toBe($length);
 });
 
 it('says that it gave up where texts hide each other without end', function (): void {
