@@ -8,6 +8,7 @@ use Generator;
 use Ylema\Addresses\OutcomeKind;
 use Ylema\Imaging\MediaType;
 use Ylema\Imaging\UploadRefused;
+use Ylema\Plan\Brought;
 use Ylema\Plan\CannotPlan;
 use Ylema\Plan\Drawing;
 use Ylema\Plan\EditTally;
@@ -31,6 +32,9 @@ use Ylema\Swap\NewItem;
 /** Plans "these pictures come home": each becomes an item of the site, and the places that named it name that. */
 final readonly class AdoptPlanner implements Planner
 {
+    /** Each new row is promised by this and its path. */
+    private const PROMISE = 'adopted ';
+
     /** Reasons that are said one by one. */
     private const REASONS = 6;
 
@@ -88,8 +92,12 @@ final readonly class AdoptPlanner implements Planner
                         Reference $at,
                         PlacedUse $use,
                         Reading $reading,
+                        Brought $brought,
                     ) use ($writing, $home, $tally): string {
-                        $new = $writing->home($at, (string) $home->of((string) $use->finding?->asked), $reading);
+                        $path = (string) $home->of((string) $use->finding?->asked);
+                        $brought->file($path);
+                        $brought->row(self::PROMISE.$path);
+                        $new = $writing->home($at, $path, $reading);
                         // No page is searched for the bytes of a whole picture.
                         if (strlen($at->value) < 2000) {
                             $tally->note($at->value, $new);
@@ -166,7 +174,7 @@ final readonly class AdoptPlanner implements Planner
             }
             yield new AddMedia(
                 $item->media('', $picture->alt, $picture->caption, $picture->credit),
-                'adopted '.$item->path,
+                self::PROMISE.$item->path,
             );
         }
     }

@@ -7,6 +7,7 @@ namespace Ylema\Move;
 use Generator;
 use Ylema\Addresses\SiteAddresses;
 use Ylema\Change\Rewriter;
+use Ylema\Plan\Brought;
 use Ylema\Plan\CannotPlan;
 use Ylema\Plan\EditTally;
 use Ylema\Plan\Facts;
@@ -157,19 +158,19 @@ final readonly class FileMove
         // What led to the old place would lead on twice; and nobody is sent on from where a file lies.
         foreach ($facts->redirectsTo($paths) as [$path, $there]) {
             $count++;
-            yield new DropRedirect($there->from, $there->to, $there->status);
+            yield new DropRedirect($there->from, $there->to, $there->status, $targets[$path]);
             if (! in_array($there->from, $targets, true)) {
-                yield new Redirect($there->from, $address($targets[$path]), $there->status);
+                yield new Redirect($there->from, $address($targets[$path]), $there->status, $targets[$path]);
             }
         }
         $there = $facts->redirects([...$paths, ...array_values($targets)]);
         foreach ($targets as $from => $to) {
             if (isset($there[$to]) && ! isset($targets[$to])) {
-                yield new DropRedirect($there[$to]->from, $there[$to]->to, $there[$to]->status);
+                yield new DropRedirect($there[$to]->from, $there[$to]->to, $there[$to]->status, $to);
             }
             if (! isset($there[$from])) {
                 $count++;
-                yield new Redirect((string) $from, $address($to));
+                yield new Redirect((string) $from, $address($to), file: $to);
             }
         }
 
@@ -203,6 +204,7 @@ final readonly class FileMove
                         WrittenPath::of($after['path'] ?? '', $places->schemes)->path,
                         array_intersect_key($before, $changed),
                         $changed,
+                        $this->brought($places, $relocation),
                     );
                 }
             }
@@ -232,6 +234,22 @@ final readonly class FileMove
         return $after;
     }
 
+    /** @return list<string> paths that the row will say, of files that move */
+    private function brought(MediaPlaces $places, Relocation $relocation): array
+    {
+        $written = [$places->path, ...array_values($places->sizes)];
+        if ($places->renditions !== null) {
+            foreach ($this->inList($places->renditions)->references as $reference) {
+                $written[] = $reference->value;
+            }
+        }
+
+        return array_values(array_filter(array_map(
+            static fn (string $one): ?string => $relocation->of(WrittenPath::of($one, $places->schemes)->path),
+            $written,
+        ), is_string(...)));
+    }
+
     /** A path in the row's own way of writing; as it is where that file stays. */
     private static function moved(string $written, Relocation $relocation, MediaPlaces $places): string
     {
@@ -247,14 +265,25 @@ final readonly class FileMove
     /** The list of renditions, in which nothing but the paths changes. */
     private function listed(string $json, Relocation $relocation, MediaPlaces $places): string
     {
-        $rules = new Rules(paths: [new PathRule('[]', Notation::Url), new PathRule('[].path', Notation::Url)]);
-        $reading = (new FieldReader())->read($json, Notation::Json, $rules);
+        $reading = $this->inList($json);
         $changes = [];
         foreach ($reading->references as $reference) {
             $changes[] = [$reference, self::moved($reference->value, $relocation, $places)];
         }
 
-        return (new Rewriter())->edits($json, Notation::Json, $rules, $changes, $reading)->applyTo($json);
+        return (new Rewriter())
+            ->edits($json, Notation::Json, self::listRules(), $changes, $reading)
+            ->applyTo($json);
+    }
+
+    private function inList(string $json): Reading
+    {
+        return (new FieldReader())->read($json, Notation::Json, self::listRules());
+    }
+
+    private static function listRules(): Rules
+    {
+        return new Rules(paths: [new PathRule('[]', Notation::Url), new PathRule('[].path', Notation::Url)]);
     }
 
     /** @return Generator<int, Step|Refused, void, EditTally> */
@@ -282,8 +311,11 @@ final readonly class FileMove
                         Reference $at,
                         PlacedUse $use,
                         Reading $reading,
+                        Brought $brought,
                     ) use ($writing, $relocation, $tally): string {
-                        $new = $writing->value($at, (string) $relocation->of((string) $use->path), $reading);
+                        $to = (string) $relocation->of((string) $use->path);
+                        $brought->file($to);
+                        $new = $writing->value($at, $to, $reading);
                         $tally->note($at->value, $new);
 
                         return $new;

@@ -31,6 +31,12 @@ final readonly class Idle
     ) {
     }
 
+    /** @return list<string> of the files that would rest */
+    public function paths(): array
+    {
+        return array_map(static fn (IdleFile $file): string => $file->path, $this->files);
+    }
+
     /** @param  list<array<string, mixed>>  $proof */
     public function with(array $proof): self
     {

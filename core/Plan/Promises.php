@@ -61,6 +61,6 @@ final readonly class Promises
             $fields[$field->name] = FieldEdits::of($field->text, $edits);
         }
 
-        return EditRecord::of($record, $fields);
+        return EditRecord::of($record, $fields, [], $step->needs());
     }
 }

@@ -31,8 +31,8 @@ final readonly class RecordEditor
     }
 
     /**
-     * @param  callable(Reference, PlacedUse, Reading): (string|TakenOut|null)  $value of a place, with all that its
-     *       field holds; null for the promised id
+     * @param  callable(Reference, PlacedUse, Reading, Brought): (string|TakenOut|null)  $value of a place, with all that
+     *       its field holds; null for the promised id; what the plan brings and the value names is noted on the way
      */
     public function edit(RecordUses $uses, callable $value): EditRecord|Refused
     {
@@ -56,6 +56,7 @@ final readonly class RecordEditor
             $wanted[$use->field][$use->start.':'.$use->length] = $use;
         }
         $found = [];
+        $brought = new Brought();
         $open = false;
         foreach ($record->fields as $field) {
             $places = $wanted[$field->name] ?? [];
@@ -72,7 +73,7 @@ final readonly class RecordEditor
             foreach ($reading->references as $reference) {
                 $place = $reference->start.':'.$reference->length;
                 if (isset($places[$place])) {
-                    $new = $value($reference, $places[$place], $reading);
+                    $new = $value($reference, $places[$place], $reading, $brought);
                     if ($new instanceof TakenOut) {
                         $gone[$place] = $reference;
                     } else {
@@ -90,7 +91,9 @@ final readonly class RecordEditor
             $found[$field->name] = [$reading, array_values($changes), array_values($gone)];
         }
         try {
-            return $open ? $this->promised($record, $found) : $this->edits($record, $found);
+            return $open
+                ? $this->promised($record, $found, $brought->marks())
+                : $this->edits($record, $found, $brought->marks());
         } catch (CannotEncode|EditConflict $e) {
             return $this->left($uses, $e->getMessage());
         }
@@ -107,10 +110,11 @@ final readonly class RecordEditor
     /**
      * @param  array<string, array{Reading, list<array{Reference, string|null}>, list<Reference>}>  $found field → its
      *       reading, its changes, and what is taken out of it
+     * @param  list<string>  $brought see Mark
      *
      * @throws CannotEncode|EditConflict
      */
-    private function edits(SourceRecord $record, array $found): EditRecord
+    private function edits(SourceRecord $record, array $found, array $brought): EditRecord
     {
         $fields = [];
         foreach ($record->fields as $field) {
@@ -131,15 +135,16 @@ final readonly class RecordEditor
             }
         }
 
-        return EditRecord::of($record, $fields);
+        return EditRecord::of($record, $fields, [], $brought);
     }
 
     /**
      * A record that says the new row's id somewhere is edited once that id is there; its other places wait with it.
      *
      * @param  array<string, array{Reading, list<array{Reference, string|null}>, list<Reference>}>  $found
+     * @param  list<string>  $brought see Mark
      */
-    private function promised(SourceRecord $record, array $found): EditRecord
+    private function promised(SourceRecord $record, array $found, array $brought): EditRecord
     {
         $promises = [];
         foreach ($found as $field => [, $changes]) {
@@ -154,6 +159,6 @@ final readonly class RecordEditor
             }
         }
 
-        return EditRecord::of($record, [], $promises);
+        return EditRecord::of($record, [], $promises, $brought);
     }
 }

@@ -18,6 +18,17 @@ interface Step
     /** The step that undoes it, once it is done. */
     public function inverse(): self;
 
+    /** @return string|null what is there once it is done, for steps that wait for it (see Mark) */
+    public function gives(): ?string;
+
+    /**
+     * What has to be there for it to be done, and to stay: where a step of the plan gives that and is refused, this one
+     * is refused as well, or taken back.
+     *
+     * @return list<string> see Mark
+     */
+    public function needs(): array;
+
     /** @return array<string, mixed> all that StepKind::restore() needs; plain values that JSON can hold */
     public function toArray(): array;
 }

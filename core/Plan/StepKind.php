@@ -39,6 +39,33 @@ enum StepKind: string
     case Redirect = 'redirect';
     case DropRedirect = 'drop-redirect';
 
+    /** What is not so where a step of this kind was refused, behind what it is about. */
+    public function refusal(): string
+    {
+        return match ($this) {
+            self::WriteFile => 'was not written',
+            self::MoveFile => 'was not moved',
+            self::DeleteFile, self::RemoveMedia => 'was not removed',
+            self::RestFile => 'was not laid to rest',
+            self::WakeFile, self::UnarchiveFile => 'did not come back',
+            self::ArchiveFile, self::SealBag => 'was not sealed',
+            self::UnsealBag => 'was not opened',
+            self::AddMedia => 'is not in the list of media',
+            self::ChangeMedia, self::EditRecord => 'was not changed',
+            self::Redirect => 'sends nobody on',
+            self::DropRedirect => 'still sends visitors on',
+        };
+    }
+
+    /**
+     * Whether what needs such a step is taken back only together with it: a file lies in one place, and what names it
+     * there would name nothing.
+     */
+    public function takesAlong(): bool
+    {
+        return in_array($this, [self::MoveFile, self::RestFile, self::WakeFile], true);
+    }
+
     /** @param  array<mixed>  $data as Step::toArray() made it */
     public function restore(array $data): Step
     {

@@ -11,7 +11,6 @@ use Ylema\Plan\EditTally;
 use Ylema\Plan\Expectation;
 use Ylema\Plan\Facts;
 use Ylema\Plan\Idle;
-use Ylema\Plan\IdleFile;
 use Ylema\Plan\IdleQuestion;
 use Ylema\Plan\MediaFacts;
 use Ylema\Plan\Outline;
@@ -177,9 +176,9 @@ final readonly class MergePlanner implements Planner
     private function follow(Idle $idle, StandIn $standIn, Facts $facts): Generator
     {
         if ($idle->row !== null) {
-            yield new RemoveMedia($idle->path, $idle->row);
+            yield new RemoveMedia($idle->path, $idle->row, files: $idle->paths());
         }
-        $paths = array_map(static fn (IdleFile $file): string => $file->path, $idle->files);
+        $paths = $idle->paths();
         $there = $facts->redirects($paths);
         $root = rtrim($facts->addresses()->now->path, '/');
         foreach ($paths as $path) {

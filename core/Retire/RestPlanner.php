@@ -80,7 +80,7 @@ final readonly class RestPlanner implements Planner
             foreach ($sizes ? [] : $resting as $idle) {
                 if ($idle->row !== null) {
                     $rows++;
-                    yield new RemoveMedia($idle->path, $idle->row);
+                    yield new RemoveMedia($idle->path, $idle->row, files: $idle->paths());
                 }
             }
             yield from $this->redirects($paths, $facts);

@@ -8,6 +8,7 @@ use Generator;
 use Ylema\Imaging\Crop;
 use Ylema\Imaging\MediaType;
 use Ylema\Imaging\Size;
+use Ylema\Plan\Brought;
 use Ylema\Plan\CannotPlan;
 use Ylema\Plan\Drawing;
 use Ylema\Plan\Expectation;
@@ -27,6 +28,7 @@ use Ylema\Plan\Step;
 use Ylema\Plan\Steps\AddMedia;
 use Ylema\Plan\Steps\WriteFile;
 use Ylema\Plan\Words;
+use Ylema\Reading\Reading;
 use Ylema\Reading\Reference;
 use Ylema\Sites\FileState;
 
@@ -251,10 +253,19 @@ final readonly class SwapPlanner implements FollowsUp, Planner
         $standIn = new StandIn($facts->addresses(), $facts->mediaPages(), $from, $to);
         foreach ($facts->uses($from->item, $this->request->places) as $batch) {
             foreach ($batch as $uses) {
-                $step = $editor->edit(
-                    $uses,
-                    static fn (Reference $at, PlacedUse $use): ?string => $standIn->value($at, $use->path),
-                );
+                $step = $editor->edit($uses, static function (
+                    Reference $at,
+                    PlacedUse $use,
+                    Reading $reading,
+                    Brought $brought,
+                ) use ($standIn, $files): ?string {
+                    if ($files > 0) {
+                        $brought->row(self::NEW);
+                        $brought->file($standIn->file((string) $use->path)->path);
+                    }
+
+                    return $standIn->value($at, $use->path);
+                });
                 if ($step instanceof Refused) {
                     $skipped += count($uses->uses);
                 } else {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ylema\Plan\Steps;
 
+use Ylema\Plan\Mark;
 use Ylema\Plan\Step;
 use Ylema\Plan\StepKind;
 use Ylema\Sites\MediaRow;
@@ -39,6 +40,16 @@ final readonly class AddMedia implements Step
     public function made(MediaRow $row): self
     {
         return new self($this->media, $this->promise, $row);
+    }
+
+    public function gives(): ?string
+    {
+        return $this->promise === '' ? null : Mark::row($this->promise);
+    }
+
+    public function needs(): array
+    {
+        return Mark::files([$this->media->path, ...array_column($this->media->renditions, 'path')]);
     }
 
     public function toArray(): array

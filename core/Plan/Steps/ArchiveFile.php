@@ -17,6 +17,16 @@ final readonly class ArchiveFile implements Step
         return StepKind::ArchiveFile;
     }
 
+    public function gives(): ?string
+    {
+        return null;
+    }
+
+    public function needs(): array
+    {
+        return [];
+    }
+
     public function inverse(): Step
     {
         return new UnarchiveFile($this->bag, $this->payload, $this->path, $this->file, $this->until, $this->with);

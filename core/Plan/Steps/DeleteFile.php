@@ -30,6 +30,16 @@ final readonly class DeleteFile implements Step
         return new WriteFile($this->path, null, $this->was);
     }
 
+    public function gives(): ?string
+    {
+        return null;
+    }
+
+    public function needs(): array
+    {
+        return [];
+    }
+
     public function toArray(): array
     {
         return ['path' => $this->path, 'was' => $this->was->toArray()];

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ylema\Plan\Steps;
 
+use Ylema\Plan\Mark;
 use Ylema\Plan\Step;
 use Ylema\Plan\StepKind;
 
@@ -15,6 +16,16 @@ final readonly class DropRedirect implements Step
     public function kind(): StepKind
     {
         return StepKind::DropRedirect;
+    }
+
+    public function gives(): ?string
+    {
+        return null;
+    }
+
+    public function needs(): array
+    {
+        return Mark::files([$this->from, ...$this->file === null ? [] : [$this->file]]);
     }
 
     public function inverse(): Step

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Plan\Steps;
 
 use Ylema\Change\EditConflict;
+use Ylema\Plan\Mark;
 use Ylema\Plan\Step;
 use Ylema\Plan\StepKind;
 use Ylema\Sites\SourceRecord;
@@ -18,6 +19,7 @@ final readonly class EditRecord implements Step
      * @param  array<string, FieldEdits>  $fields field → its edits
      * @param  list<PromisedEdit>  $promises places that will name what an earlier step makes
      * @param  string|null  $moved the key that it leaves, where a part of that is edited; else null
+     * @param  list<string>  $brought what the plan brings and the record will name (see Mark)
      */
     public function __construct(
         public string $record,
@@ -28,16 +30,18 @@ final readonly class EditRecord implements Step
         public array $fields,
         public array $promises = [],
         public ?string $moved = null,
+        public array $brought = [],
     ) {
     }
 
     /**
      * @param  array<string, FieldEdits>  $fields
      * @param  list<PromisedEdit>  $promises
+     * @param  list<string>  $brought
      *
      * @throws EditConflict when the edits do not fit the record's text
      */
-    public static function of(SourceRecord $record, array $fields, array $promises = []): self
+    public static function of(SourceRecord $record, array $fields, array $promises = [], array $brought = []): self
     {
         $texts = self::texts($record, $fields);
         $moved = $record->key;
@@ -54,6 +58,7 @@ final readonly class EditRecord implements Step
             $fields,
             $promises,
             $moved === $record->key ? null : $moved,
+            $brought,
         );
     }
 
@@ -107,6 +112,18 @@ final readonly class EditRecord implements Step
         );
     }
 
+    public function gives(): ?string
+    {
+        return null;
+    }
+
+    public function needs(): array
+    {
+        $rows = array_map(static fn (PromisedEdit $one): string => Mark::row($one->promise), $this->promises);
+
+        return array_values(array_unique([...$rows, ...$this->brought]));
+    }
+
     public function toArray(): array
     {
         return [
@@ -118,6 +135,7 @@ final readonly class EditRecord implements Step
             'fields' => array_map(static fn (FieldEdits $field): array => $field->toArray(), $this->fields),
             'promises' => array_map(static fn (PromisedEdit $promise): array => $promise->toArray(), $this->promises),
             ...$this->moved === null ? [] : ['moved' => $this->moved],
+            ...$this->brought === [] ? [] : ['brought' => $this->brought],
         ];
     }
 
@@ -142,6 +160,7 @@ final readonly class EditRecord implements Step
             $fields,
             $promises,
             is_string($data['moved'] ?? null) ? $data['moved'] : null,
+            is_array($data['brought'] ?? null) ? array_values(array_filter($data['brought'], is_string(...))) : [],
         );
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ylema\Plan\Steps;
 
+use Ylema\Plan\Mark;
 use Ylema\Plan\Step;
 use Ylema\Plan\StepKind;
 use Ylema\Sites\FileState;
@@ -28,6 +29,16 @@ final readonly class MoveFile implements Step
     public function inverse(): Step
     {
         return new self($this->to, $this->from, $this->file);
+    }
+
+    public function gives(): string
+    {
+        return Mark::file($this->to);
+    }
+
+    public function needs(): array
+    {
+        return [Mark::redirect($this->from)];
     }
 
     public function toArray(): array

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ylema\Plan\Steps;
 
+use Ylema\Plan\Mark;
 use Ylema\Plan\Step;
 use Ylema\Plan\StepKind;
 
@@ -15,6 +16,16 @@ final readonly class Redirect implements Step
     public function kind(): StepKind
     {
         return StepKind::Redirect;
+    }
+
+    public function gives(): string
+    {
+        return Mark::redirect($this->from);
+    }
+
+    public function needs(): array
+    {
+        return [Mark::rest($this->from), ...$this->file === null ? [] : [Mark::file($this->file)]];
     }
 
     public function inverse(): Step

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ylema\Plan\Steps;
 
+use Ylema\Plan\Mark;
 use Ylema\Plan\Step;
 use Ylema\Plan\StepKind;
 use Ylema\Sites\MediaRow;
@@ -12,12 +13,16 @@ use Ylema\Sites\NewMedia;
 /** A row leaves the site's list of media, if it still is the one that is meant, column for column. */
 final readonly class RemoveMedia implements Step
 {
-    /** @param  NewMedia|null  $media what it was made from, where a plan made it */
+    /**
+     * @param  NewMedia|null  $media what it was made from, where a plan made it
+     * @param  list<string>  $files of the item, which have to leave the public tree before
+     */
     public function __construct(
         public string $path,
         public MediaRow $row,
         public ?NewMedia $media = null,
         public string $promise = '',
+        public array $files = [],
     ) {
     }
 
@@ -41,6 +46,16 @@ final readonly class RemoveMedia implements Step
         );
     }
 
+    public function gives(): ?string
+    {
+        return null;
+    }
+
+    public function needs(): array
+    {
+        return array_map(Mark::rest(...), $this->files);
+    }
+
     public function toArray(): array
     {
         return [
@@ -48,6 +63,7 @@ final readonly class RemoveMedia implements Step
             'row' => $this->row->toArray(),
             'media' => $this->media?->toArray(),
             'promise' => $this->promise,
+            ...$this->files === [] ? [] : ['files' => $this->files],
         ];
     }
 
@@ -59,6 +75,7 @@ final readonly class RemoveMedia implements Step
             MediaRow::fromArray(is_array($data['row'] ?? null) ? $data['row'] : []),
             is_array($data['media'] ?? null) ? NewMedia::fromArray($data['media']) : null,
             is_string($data['promise'] ?? null) ? $data['promise'] : '',
+            is_array($data['files'] ?? null) ? array_values(array_filter($data['files'], is_string(...))) : [],
         );
     }
 }

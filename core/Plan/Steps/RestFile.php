@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ylema\Plan\Steps;
 
+use Ylema\Plan\Mark;
 use Ylema\Plan\Step;
 use Ylema\Plan\StepKind;
 
@@ -15,6 +16,16 @@ final readonly class RestFile implements Step
     public function kind(): StepKind
     {
         return StepKind::RestFile;
+    }
+
+    public function gives(): string
+    {
+        return Mark::rest($this->path);
+    }
+
+    public function needs(): array
+    {
+        return [];
     }
 
     public function inverse(): Step

@@ -29,6 +29,16 @@ final readonly class SealBag implements Step
         return new UnsealBag($this->bag);
     }
 
+    public function gives(): ?string
+    {
+        return null;
+    }
+
+    public function needs(): array
+    {
+        return [];
+    }
+
     public function toArray(): array
     {
         return ['bag' => $this->bag];

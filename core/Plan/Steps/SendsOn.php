@@ -11,11 +11,13 @@ trait SendsOn
      * @param  string  $from path below the root, decoded
      * @param  string  $to address, absolute or root-relative
      * @param  int  $status 301, 302, 307, 308 or 410 (RFC 9110, 15.4 and 15.5.11)
+     * @param  string|null  $file that the plan brings, and for which this is done
      */
     public function __construct(
         public readonly string $from,
         public readonly string $to,
         public readonly int $status = 301,
+        public readonly ?string $file = null,
     ) {
     }
 
@@ -26,7 +28,12 @@ trait SendsOn
 
     public function toArray(): array
     {
-        return ['from' => $this->from, 'to' => $this->to, 'status' => $this->status];
+        return [
+            'from' => $this->from,
+            'to' => $this->to,
+            'status' => $this->status,
+            ...$this->file === null ? [] : ['file' => $this->file],
+        ];
     }
 
     /** @param  array<mixed>  $data */
@@ -36,6 +43,7 @@ trait SendsOn
             is_string($data['from'] ?? null) ? $data['from'] : '',
             is_string($data['to'] ?? null) ? $data['to'] : '',
             is_int($data['status'] ?? null) ? $data['status'] : 301,
+            is_string($data['file'] ?? null) ? $data['file'] : null,
         );
     }
 }

@@ -17,6 +17,16 @@ final readonly class UnarchiveFile implements Step
         return StepKind::UnarchiveFile;
     }
 
+    public function gives(): ?string
+    {
+        return null;
+    }
+
+    public function needs(): array
+    {
+        return [];
+    }
+
     public function inverse(): Step
     {
         return new ArchiveFile($this->bag, $this->payload, $this->path, $this->file, $this->until, $this->with);

@@ -29,6 +29,16 @@ final readonly class UnsealBag implements Step
         return new SealBag($this->bag);
     }
 
+    public function gives(): ?string
+    {
+        return null;
+    }
+
+    public function needs(): array
+    {
+        return [];
+    }
+
     public function toArray(): array
     {
         return ['bag' => $this->bag];

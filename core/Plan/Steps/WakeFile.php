@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ylema\Plan\Steps;
 
+use Ylema\Plan\Mark;
 use Ylema\Plan\Step;
 use Ylema\Plan\StepKind;
 
@@ -15,6 +16,16 @@ final readonly class WakeFile implements Step
     public function kind(): StepKind
     {
         return StepKind::WakeFile;
+    }
+
+    public function gives(): string
+    {
+        return Mark::file($this->place());
+    }
+
+    public function needs(): array
+    {
+        return [];
     }
 
     public function inverse(): Step

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Plan\Steps;
 
 use Ylema\Imaging\Size;
+use Ylema\Plan\Mark;
 use Ylema\Plan\Step;
 use Ylema\Plan\StepKind;
 use Ylema\Sites\FileState;
@@ -39,6 +40,16 @@ final readonly class WriteFile implements Step
         return $this->before === null
             ? new DeleteFile($this->path, $this->after)
             : new self($this->path, $this->after, $this->before);
+    }
+
+    public function gives(): string
+    {
+        return Mark::file($this->path);
+    }
+
+    public function needs(): array
+    {
+        return [];
     }
 
     public function toArray(): array

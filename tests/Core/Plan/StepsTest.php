@@ -77,6 +77,12 @@ function allSteps(): array
         ),
         'a redirect' => new Redirect('old/a', '/new', 308),
         'a redirect taken back' => new DropRedirect('old/a', '/new', 410),
+        'a redirect to what the plan brings' => new Redirect('old/a', '/new', 301, 'new'),
+        'a row that follows its files' => new ChangeMedia('7', 'b.jpg', ['path' => 'a'], ['path' => 'b'], ['b.jpg']),
+        'a row that goes after its files' => new RemoveMedia('a.jpg', $row, files: ['a.jpg', 'a.s.jpg']),
+        'a record that names what the plan brings' => new EditRecord(
+            'page', '4', 'Page', 'before', 'after', ['body' => $edits], [], null, ['file b.jpg'],
+        ),
     ];
 }
 
