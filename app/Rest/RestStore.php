@@ -30,6 +30,10 @@ final class RestStore
     /** @var array<string, true> folders that are known to be there */
     private array $folders = [];
 
+    public function __construct(private readonly Copies $copies)
+    {
+    }
+
     public function has(int $site, string $path, FileState $file): bool
     {
         return $this->disk()->exists(self::key($site, $path, $file));
@@ -77,6 +81,11 @@ final class RestStore
         $source = $this->local($key);
         $target = $site->files instanceof OnThisMachine ? $site->files->fileAt($at) : null;
         if ($source !== null && $target !== null) {
+            if (@hash_file('sha256', $source) !== $file->sha256) {
+                throw is_file($source)
+                    ? RestTrouble::damaged($path, $this->copies->of($site->id, $file->sha256))
+                    : RestTrouble::lost($path);
+            }
             $folder = dirname($target);
             if (! is_dir($folder) && ! @mkdir($folder, 0o775, true) && ! is_dir($folder)) {
                 throw RestTrouble::back($at, error_get_last()['message'] ?? 'its folder cannot be made');
@@ -94,7 +103,7 @@ final class RestStore
         try {
             $bytes = (string) $this->disk()->get($key);
             if (hash('sha256', $bytes) !== $file->sha256) {
-                throw RestTrouble::lost($path);
+                throw RestTrouble::damaged($path, $this->copies->of($site->id, $file->sha256));
             }
             $site->files->write($at, $bytes, $file);
             $this->disk()->delete($key);

@@ -35,6 +35,18 @@ final class RestTrouble extends RuntimeException implements Failure
         );
     }
 
+    /** @param  list<string>  $copies where the same bytes are kept, each with its preposition */
+    public static function damaged(string $path, array $copies): self
+    {
+        return new self(
+            "The resting bytes of \"$path\" are damaged, so they were not given back. "
+                .($copies === []
+                    ? 'No other copy of them is known here: restore the folder of Ylema’s rest from a backup, then try '
+                        .'again.'
+                    : 'The same bytes are kept '.implode(', ', $copies).': take them from there.'),
+        );
+    }
+
     public static function back(string $path, Throwable|string $why): self
     {
         return new self(
