@@ -25,8 +25,6 @@ use Ylema\Plan\Steps\AddMedia;
 use Ylema\Plan\Steps\DeleteFile;
 use Ylema\Plan\Steps\RemoveMedia;
 use Ylema\Plan\Steps\RestFile;
-use Ylema\Plan\Steps\WriteFile;
-use Ylema\Plan\Words;
 use Ylema\Sites\SourceUnavailable;
 
 /** Carries the steps of a change out, batch by batch, or takes them back. */
@@ -93,6 +91,7 @@ final class ChangeWorker
             $results = StillMoment::pass(function () use ($change, $site, $steps, $back, $made): array {
                 $results = $this->attempt($change, $site, $steps, $back, $made);
                 $this->note($change, $steps, $results, $back);
+                $this->turn($change, $site, $steps, $results, $back);
 
                 return $results;
             });
@@ -103,6 +102,7 @@ final class ChangeWorker
             }
             $at = array_key_last($steps);
         }
+        StillMoment::pass(fn () => $this->settle($change, $site, $back));
         $this->finish($change, $back, $site);
     }
 
@@ -150,7 +150,12 @@ final class ChangeWorker
     private function attempt(Change $change, OpenSite $site, array $own, bool $back, array $made): array
     {
         $executor = $this->executors->of(reset($own)->kind());
-        $kept = $back ? $this->stillNeeded($change, $own) : $this->stillNamed($change, $own);
+        $dependencies = new Dependencies($change);
+        $kept = array_map(
+            Result::refused(...),
+            $back ? $dependencies->stillNeeded($own) : $dependencies->inVain($own),
+        );
+        $kept += $back ? [] : $this->stillNamed($change, array_diff_key($own, $kept));
         $own = array_diff_key($own, $kept);
         for ($try = 0; ; $try++) {
             try {
@@ -238,53 +243,100 @@ final class ChangeWorker
     }
 
     /**
-     * What undo must leave because of what it had to leave before: the new item while a record that somebody else
-     * edited still names it, and the files of a row that somebody changed.
+     * What was done, or taken back, before a step was refused that it cannot be without.
      *
      * @param  array<int, Step>  $steps
-     * @return array<int, Result>
+     * @param  array<int, Result>  $results
      */
-    private function stillNeeded(Change $change, array $steps): array
+    private function turn(Change $change, OpenSite $site, array $steps, array $results, bool $back): void
     {
-        $new = array_filter(
-            $steps,
-            static fn (Step $step): bool => $step instanceof AddMedia
-                || ($step instanceof WriteFile && $step->before === null),
-        );
-        if ($new === []) {
-            return [];
-        }
-        $kept = $change->steps()->where('state', StepState::Kept->value);
-        $paths = array_map(
-            static fn (AddMedia|WriteFile $s): string => $s instanceof AddMedia ? $s->media->path : $s->path,
-            array_values($new),
-        );
-        $records = count(array_unique(array_column($this->namedBy($change, StepState::Kept, $paths), 'record')));
-        if ($records > 0) {
-            $why =
-                'It stays while '
-                .Words::many($records, 'record')
-                .' that somebody else edited since may still name it. Put those back first, then undo again.';
-
-            return array_map(static fn (): Result => Result::refused($why), $new);
-        }
-        $needed = [];
-        foreach ((clone $kept)->where('kind', StepKind::AddMedia->value)->get() as $row) {
-            $step = $row->step();
-            if ($step instanceof AddMedia) {
-                $needed += array_fill_keys(
-                    [$step->media->path, ...array_column($step->media->renditions, 'path')],
-                    true,
-                );
+        $why = array_filter(array_map(static fn (Result $one): ?string => $one->why, $results), is_string(...));
+        $refused = array_intersect_key($steps, $why);
+        while ($refused !== []) {
+            $turned = (new Dependencies($change))->toTurn($refused, $why, $back);
+            $refused = $why = [];
+            foreach ($this->alike($turned) as $own) {
+                foreach ($this->turned($site, $own, $back) as $position => $result) {
+                    $reason = $turned[$position][1];
+                    if ($result->why === null) {
+                        [$refused[$position], $why[$position]] = [$own[$position], $reason];
+                        $this->say($change, $position, $back ? StepState::Kept : StepState::Refused, $reason);
+                    } else {
+                        $reason .= " And it could not be turned round: $result->why";
+                        $this->say($change, $position, $back ? StepState::Undone : StepState::Done, $reason);
+                    }
+                }
             }
         }
-        $files = array_filter($new, static fn (Step $s): bool => $s instanceof WriteFile && isset($needed[$s->path]));
+    }
 
-        return array_map(
-            static fn (): Result => Result::refused(
-                'Its row in the media list was changed by someone else and stays, so its file stays as well.',
-            ),
-            $files,
+    /**
+     * @param  array<int, array{Step, string}>  $turned
+     * @return list<array<int, Step>> batches of one kind each
+     */
+    private function alike(array $turned): array
+    {
+        $batches = [];
+        $last = null;
+        foreach ($turned as $position => [$step]) {
+            if ($last !== $step->kind() || count($batches[array_key_last($batches)] ?? []) === self::BATCH) {
+                $batches[] = [];
+                $last = $step->kind();
+            }
+            $batches[array_key_last($batches)][$position] = $step;
+        }
+
+        return $batches;
+    }
+
+    /**
+     * @param  array<int, Step>  $steps of one kind
+     * @return array<int, Result>
+     */
+    private function turned(OpenSite $site, array $steps, bool $back): array
+    {
+        $first = reset($steps);
+        if ($first === false) {
+            return [];
+        }
+        try {
+            $executor = $this->executors->of($first->kind());
+
+            return $back ? $executor->forward($site, $steps) : $executor->back($site, $steps);
+        } catch (SourceUnavailable $e) {
+            return array_map(static fn (): Result => Result::refused($e->getMessage()), $steps);
+        }
+    }
+
+    /** Whatever a process that was killed had noted as refused, and had not come to turn round. */
+    private function settle(Change $change, OpenSite $site, bool $back): void
+    {
+        $state = ($back ? StepState::Kept : StepState::Refused)->value;
+        $at = -1;
+        do {
+            $rows = DB::select(
+                'select position, kind, detail, message from plan_steps where plan_id = ? and state = ? '
+                    .'and position > ? and (gives is not null or needs is not null) order by position limit '
+                    .self::BATCH,
+                [$change->plan_id, $state, $at],
+            );
+            $steps = $results = [];
+            /** @var stdClass $row */
+            foreach ($rows as $row) {
+                $at = (int) $row->position;
+                $detail = json_decode((string) $row->detail, true, 64, JSON_THROW_ON_ERROR);
+                $steps[$at] = StepKind::from((string) $row->kind)->restore(is_array($detail) ? $detail : []);
+                $results[$at] = Result::refused((string) $row->message);
+            }
+            $this->turn($change, $site, $steps, $results, $back);
+        } while ($rows !== []);
+    }
+
+    private function say(Change $change, int $position, StepState $state, string $message): void
+    {
+        DB::update(
+            'update plan_steps set state = ?, message = ? where plan_id = ? and position = ?',
+            [$state->value, $message, $change->plan_id, $position],
         );
     }
 

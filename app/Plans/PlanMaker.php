@@ -10,6 +10,7 @@ use App\Models\PlanState;
 use App\Models\StepState;
 use App\Sites\SiteOpener;
 use App\Support\BulkRows;
+use App\Support\Sql;
 use App\Usage\Touched;
 use App\Usage\UsageIndex;
 use App\Vault\Vault;
@@ -22,6 +23,7 @@ use Ylema\Plan\Planner;
 use Ylema\Plan\Refused;
 use Ylema\Plan\Step;
 use Ylema\Plan\Steps\EditRecord;
+use Ylema\Plan\Waiting;
 
 /**
  * Lets a planner run and keeps what it yields: the steps in bulk, progress on the way, and what the plan says of
@@ -43,6 +45,8 @@ final readonly class PlanMaker
         'detail',
         'state',
         'message',
+        'gives',
+        'needs',
     ];
 
     public function __construct(
@@ -83,9 +87,11 @@ final readonly class PlanMaker
     {
         $rows = new BulkRows('plan_steps', self::COLUMNS);
         $position = 0;
+        $waiting = new Waiting();
         $steps = $planner->plan($facts);
         foreach ($steps as $proposed) {
             [$step, $why] = $proposed instanceof Refused ? [$proposed->step, $proposed->why] : [$proposed, null];
+            $why = $waiting->met($step, $why);
             $rows->add(self::row($plan->id, $position++, $step, $why));
             if ($position % 1000 === 0) {
                 $rows->flush();
@@ -117,6 +123,8 @@ final readonly class PlanMaker
             $detail,
             $why === null ? StepState::Proposed->value : StepState::LeftOut->value,
             $why,
+            $step->gives(),
+            $step->needs() === [] ? null : Sql::texts($step->needs()),
         ];
     }
 
