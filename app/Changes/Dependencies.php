@@ -69,8 +69,8 @@ final readonly class Dependencies
     }
 
     /**
-     * What kept steps need, by the steps that give it. A record that somebody edited may name it no longer, as far as it
-     * was read since; then nothing is needed for its sake.
+     * What kept steps need, by the steps that give it. A record that somebody edited may name it no longer, as far as
+     * it was read since; then nothing is needed for its sake.
      *
      * @param  list<int>  $positions
      * @return list<stdClass>

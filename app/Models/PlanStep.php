@@ -21,6 +21,7 @@ use Ylema\Plan\StepKind;
  * @property array<string, mixed> $detail
  * @property StepState $state
  * @property string|null $message why it was left out, refused or kept
+ * @property int|null $stands_on the later change of ours because of which it was kept
  */
 final class PlanStep extends Model
 {

@@ -34,6 +34,11 @@ final class EditConflict extends RuntimeException implements Failure
         );
     }
 
+    public static function standsOn(int $offset): self
+    {
+        return new self("A later edit touched the same bytes, at offset $offset.", $offset, null);
+    }
+
     public static function notReadBack(string $value): self
     {
         return new self(

@@ -47,6 +47,49 @@ final readonly class Edits
         return $out.substr($text, $from);
     }
 
+    /**
+     * The same edits for the text that later ones made of the text which these fit: each where its bytes stand now, as
+     * in a three-way merge. A stated length that both mended is mended by both.
+     *
+     * @param  callable(Edit): bool  $isMend whether an edit mends a stated length
+     *
+     * @throws EditConflict when a later edit touched the same bytes
+     */
+    public function through(self $later, callable $isMend): self
+    {
+        $carried = [];
+        $shift = $next = 0;
+        foreach ($this->edits as $edit) {
+            $other = $later->edits[$next] ?? null;
+            while ($other !== null && self::isBefore($other, $edit)) {
+                $shift += strlen($other->after) - strlen($other->before);
+                $other = $later->edits[++$next] ?? null;
+            }
+            if ($other === null || self::isBefore($edit, $other)) {
+                $carried[] = new Edit($edit->start + $shift, $edit->before, $edit->after, $edit->reference);
+
+                continue;
+            }
+            $isSame = [$other->start, $other->before] === [$edit->start, $edit->before];
+            if (! $isSame || ! $isMend($edit) || ! ctype_digit($edit->before.$edit->after.$other->after)) {
+                throw EditConflict::standsOn($edit->start);
+            }
+            $length = (int) $other->after + (int) $edit->after - (int) $edit->before;
+            $carried[] = new Edit($edit->start + $shift, $other->after, (string) $length);
+            $shift += strlen($other->after) - strlen($other->before);
+            $next++;
+        }
+
+        return new self($carried);
+    }
+
+    /** Whether an edit ends before another begins; of two at one point nobody knows which comes first. */
+    private static function isBefore(Edit $one, Edit $other): bool
+    {
+        return $one->end() < $other->start
+            || ($one->end() === $other->start && $one->before !== '' && $other->before !== '');
+    }
+
     /** The edits that lead back: applied to the result, they give the text as it was, byte for byte. */
     public function inverse(): self
     {

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Ylema\Plan;
 
 /**
- * What is there once a step is done, by a name that other steps of its plan can wait for. A name that no step of the plan
- * gives was there before, and is waited for by nobody.
+ * What is there once a step is done, by a name that other steps of its plan can wait for. A name that no step of the
+ * plan gives was there before, and is waited for by nobody.
  */
 final class Mark
 {

@@ -31,8 +31,8 @@ final readonly class RecordEditor
     }
 
     /**
-     * @param  callable(Reference, PlacedUse, Reading, Brought): (string|TakenOut|null)  $value of a place, with all that
-     *       its field holds; null for the promised id; what the plan brings and the value names is noted on the way
+     * @param  callable(Reference, PlacedUse, Reading, Brought): (string|TakenOut|null)  $value of a place, with all
+     *       that its field holds; null for the promised id; what the plan brings and it names is noted on the way
      */
     public function edit(RecordUses $uses, callable $value): EditRecord|Refused
     {

@@ -41,14 +41,27 @@ interface Executor
     public function forward(OpenSite $site, array $steps): array;
 
     /**
+     * Ways back that are others than the inverse, for steps on which later changes of ours stand. They are noted down
+     * before anything is written, as what complete() finds out.
+     *
+     * @param  array<int, Step>  $steps as they were carried out
+     * @param  array<int, Step>  $noted ways that were noted before a process was killed
+     * @return array<int, Step|Result> a result for one that cannot be taken back
+     *
+     * @throws SourceUnavailable
+     */
+    public function ways(OpenSite $site, array $steps, array $noted): array;
+
+    /**
      * Takes back steps that were carried out; what somebody changed since is left as it is.
      *
      * @param  array<int, Step>  $steps as they were carried out
+     * @param  array<int, Step>  $ways see ways()
      * @return array<int, Result>
      *
      * @throws SourceUnavailable
      */
-    public function back(OpenSite $site, array $steps): array;
+    public function back(OpenSite $site, array $steps, array $ways = []): array;
 
     /**
      * What is there now.

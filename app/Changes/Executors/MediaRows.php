@@ -27,7 +27,7 @@ final class MediaRows extends OneByOne
         return $this->atOnce($site, $steps) ?? parent::forward($site, $steps);
     }
 
-    public function back(OpenSite $site, array $steps): array
+    public function back(OpenSite $site, array $steps, array $ways = []): array
     {
         return $this->atOnce($site, array_map(static fn (Step $step): Step => $step->inverse(), $steps))
             ?? parent::back($site, $steps);

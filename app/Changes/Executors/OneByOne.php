@@ -25,7 +25,12 @@ abstract class OneByOne implements Executor
         return array_map(fn (Step $step): Result => $this->attempt($site, $step, false), $steps);
     }
 
-    public function back(OpenSite $site, array $steps): array
+    public function ways(OpenSite $site, array $steps, array $noted): array
+    {
+        return [];
+    }
+
+    public function back(OpenSite $site, array $steps, array $ways = []): array
     {
         return array_map(function (Step $step) use ($site): Result {
             $result = $this->attempt($site, $step->inverse(), true);

@@ -22,7 +22,7 @@ use Ylema\Sites\SourceRecord;
 /** Edits of records: compare-and-set, in batches of one kind of record. */
 final readonly class RecordEdits implements Executor
 {
-    public function __construct(private FieldReader $reader)
+    public function __construct(private FieldReader $reader, private LaterEdits $later)
     {
     }
 
@@ -66,10 +66,32 @@ final readonly class RecordEdits implements Executor
         );
     }
 
-    public function back(OpenSite $site, array $steps): array
+    public function ways(OpenSite $site, array $steps, array $noted): array
+    {
+        $edits = array_filter(self::edits($steps), static fn (EditRecord $e): bool => $e->moved === null);
+        $records = $this->records($site, $edits);
+        $noted = self::edits($noted);
+        $open = $ways = [];
+        foreach ($edits as $i => $edit) {
+            $record = $records[$edit->record][$edit->key] ?? null;
+            $way = $noted[$i] ?? null;
+            if ($record === null || in_array($record->contentHash, [$edit->before, $edit->after], true)) {
+                continue;
+            }
+            if ($way !== null && in_array($record->contentHash, [$way->before, $way->after], true)) {
+                $ways[$i] = $way;
+            } else {
+                $open[$i] = [$edit, $record];
+            }
+        }
+
+        return $ways + ($open === [] ? [] : $this->later->ways($site->id, $open));
+    }
+
+    public function back(OpenSite $site, array $steps, array $ways = []): array
     {
         $edits = array_map(static fn (EditRecord $edit): Step => $edit->inverse(), self::edits($steps));
-        $edits = self::edits($edits);
+        $edits = self::edits(array_replace($edits, $ways));
         $results = [];
         foreach ($this->carryOut($site, $edits) as $i => $failure) {
             $edit = $edits[$i];

@@ -46,7 +46,12 @@ final readonly class Rests implements Executor
         return $this->carryOut($site, self::own($steps));
     }
 
-    public function back(OpenSite $site, array $steps): array
+    public function ways(OpenSite $site, array $steps, array $noted): array
+    {
+        return [];
+    }
+
+    public function back(OpenSite $site, array $steps, array $ways = []): array
     {
         return $this->carryOut($site, self::own(array_map(static fn (Step $step): Step => $step->inverse(), $steps)));
     }

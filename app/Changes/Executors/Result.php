@@ -12,8 +12,9 @@ final readonly class Result
     /**
      * @param  string|null  $why a sentence, where it was refused; nothing was written then
      * @param  Step|null  $step the step with what only carrying it out could tell, where there is something
+     * @param  int|null  $standsOn number of the later change of ours because of which it was refused
      */
-    private function __construct(public ?string $why, public ?Step $step)
+    private function __construct(public ?string $why, public ?Step $step, public ?int $standsOn = null)
     {
     }
 
@@ -22,8 +23,8 @@ final readonly class Result
         return new self(null, $step);
     }
 
-    public static function refused(string $why): self
+    public static function refused(string $why, ?int $standsOn = null): self
     {
-        return new self($why, null);
+        return new self($why, null, $standsOn);
     }
 }

@@ -53,6 +53,7 @@ final class StepView
             'title' => $row->title,
             'state' => $row->state->value,
             'message' => $row->message,
+            'stands_on' => $row->stands_on,
             'record' => $row->record_kind === null
                 ? null
                 : ['kind' => $row->record_kind, 'key' => (string) $row->record_key],

@@ -72,6 +72,27 @@ final readonly class EditRecord implements Step
         return $this->title;
     }
 
+    /**
+     * The same edits for the record as a later step left it, where they fit.
+     *
+     * @throws EditConflict when that step touched the same bytes
+     */
+    public function through(self $later): self
+    {
+        $fields = [];
+        foreach ($this->fields as $name => $field) {
+            $fields[$name] = isset($later->fields[$name]) ? $field->through($later->fields[$name]) : $field;
+        }
+
+        return new self($this->record, $this->key, $this->title, (string) $later->after, null, $fields);
+    }
+
+    /** The same step, which leaves a record with these texts. */
+    public function leaving(string $after): self
+    {
+        return new self($this->record, $this->key, $this->title, $this->before, $after, $this->fields);
+    }
+
     /** @return int how many references it changes */
     public function count(): int
     {

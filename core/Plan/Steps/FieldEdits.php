@@ -6,6 +6,7 @@ namespace Ylema\Plan\Steps;
 
 use Ylema\Change\Bytes;
 use Ylema\Change\Edit;
+use Ylema\Change\EditConflict;
 use Ylema\Change\Edits;
 use Ylema\Reading\Excerpt;
 
@@ -35,6 +36,19 @@ final readonly class FieldEdits
     public function count(): int
     {
         return count(array_filter($this->notes, static fn (EditNote $note): bool => $note->role !== null));
+    }
+
+    /**
+     * The same for the text that later edits made of the field.
+     *
+     * @throws EditConflict when they touched the same bytes
+     */
+    public function through(self $later): self
+    {
+        $mends = array_map(static fn (EditNote $note): bool => $note->role === null, $this->notes);
+        $isMend = fn (Edit $edit): bool => $mends[(int) array_search($edit, $this->edits->edits, true)];
+
+        return new self($this->edits->through($later->edits, $isMend), $this->notes);
     }
 
     public function inverse(): self

@@ -11,8 +11,9 @@ import {
 } from 'lucide-react';
 import { Collapsible } from 'radix-ui';
 import type { ReactNode } from 'react';
+import { Link } from 'react-router';
 import { toast } from 'sonner';
-import { useSteps } from '@/api/hooks';
+import { useSlug, useSteps } from '@/api/hooks';
 import type { Edit, Step, StepState } from '@/api/types';
 import { Button } from '@/ui/Button';
 import { Failed, Loading } from '@/ui/States';
@@ -95,6 +96,7 @@ const SIGNS: Record<Step['kind'], ReactNode> = {
 };
 
 function StepLine({ step, open }: { step: Step; open: boolean }) {
+  const slug = useSlug();
   const line = (
     <>
       {SIGNS[step.kind]}
@@ -138,7 +140,17 @@ function StepLine({ step, open }: { step: Step; open: boolean }) {
         </Collapsible.Root>
       )}
       {step.message && (
-        <p className="mx-4 mb-2 rounded bg-alert-tint px-3 py-1.5 text-alert">{step.message}</p>
+        <p className="mx-4 mb-2 rounded bg-alert-tint px-3 py-1.5 text-alert">
+          {step.message}
+          {step.stands_on !== null && (
+            <>
+              {' '}
+              <Link className="underline" to={`/${slug}/changes/${step.stands_on}`}>
+                Open change {step.stands_on}
+              </Link>
+            </>
+          )}
+        </p>
       )}
     </li>
   );
