@@ -34,7 +34,7 @@ final class AfterChange implements ShouldQueue
     {
     }
 
-    public function handle(ReadAgain $reader, Verification $verification): void
+    public function handle(ReadAgain $reader, Verification $verification, Journal $journal): void
     {
         $change = Change::query()->with('site')->find($this->changeId);
         if ($change === null || $change->state->isRunning()) {
@@ -57,6 +57,7 @@ final class AfterChange implements ShouldQueue
                 ->whereKey($change->id)
                 ->where('state', $state)
                 ->update(['followed_up' => true]);
+            $journal->undoNext($change->refresh());
         } catch (AlreadyReading) {
             // The reading that runs may have passed these records before they changed, so wait for it.
             $this->release(3);

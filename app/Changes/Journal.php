@@ -99,6 +99,40 @@ final readonly class Journal
         );
     }
 
+    /**
+     * Takes back the later changes that stand on one, the newest first, and then that one. What cannot be taken back
+     * ends it there. @throws PlanRefused when there is nothing to undo
+     */
+    public function undoWithLater(Change $change, ?User $by): Change
+    {
+        $later = Change::query()
+            ->whereIn('id', DB::table('plan_steps')->where('plan_id', $change->plan_id)
+                ->where('state', StepState::Kept->value)->whereNotNull('stands_on')->select('stands_on'))
+            ->orderBy('id')
+            ->get()
+            ->filter(static fn (Change $one): bool => $one->state->canBeUndone());
+        foreach ($later as $one) {
+            $change->update(['undo_after' => $one->id]);
+            $change = $one;
+        }
+
+        return $this->undo($change, $by);
+    }
+
+    /** Undoes what was to be undone after a change that is undone now, or no longer. */
+    public function undoNext(Change $undone): void
+    {
+        if (! in_array($undone->state, [ChangeState::Undone, ChangeState::UndoneInPart], true)) {
+            return;
+        }
+        foreach (Change::query()->where('undo_after', $undone->id)->with('undoer')->get() as $next) {
+            $next->update(['undo_after' => null]);
+            if ($undone->state === ChangeState::Undone && $next->state->canBeUndone()) {
+                $this->undo($next, $undone->undoer);
+            }
+        }
+    }
+
     /** Goes on with a change that was stopped, the way it was going. @throws PlanRefused when it was not */
     public function goOn(Change $change): Change
     {

@@ -26,6 +26,7 @@ use Ylema\Plan\Expectation;
  * @property array<string, mixed>|null $verification
  * @property bool $stop_asked
  * @property bool $followed_up
+ * @property int|null $undo_after the change that is undone before this one
  * @property int|null $applied_by
  * @property int|null $undone_by
  * @property Carbon|null $applied_at

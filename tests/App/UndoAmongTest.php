@@ -84,6 +84,22 @@ it('says which change stands on it where both wrote the same bytes, and never th
         ->and($this->contentDigest())->toBe($before);
 });
 
+it('undoes the later ones first where that is asked for, and then this one', function (): void {
+    $before = $this->contentDigest();
+    $first = put($this, 'people/maren-oake.jpg', 'people/lise-holm.jpg');
+    $second = put($this, 'people/lise-holm.jpg', 'people/tobin-vale.jpg');
+    $this->undo($first);
+    $at = "/api/sites/{$this->site()->slug}/changes/{$first->id}";
+    $this->as(Role::Maintainer)->getJson($at)->assertOk()->assertJsonPath('stands_on', [
+        ['id' => $second->id, 'title' => $second->title, 'steps' => $first->refresh()->counts['kept']],
+    ]);
+    $this->as(Role::Maintainer)->postJson("$at/undo", ['with_later' => true])->assertStatus(202);
+    expect($second->refresh()->state)->toBe(ChangeState::Undone)
+        ->and($first->refresh()->state)->toBe(ChangeState::Undone)
+        ->and($first->undo_after)->toBeNull()
+        ->and($this->contentDigest())->toBe($before);
+});
+
 it('knows what somebody else wrote between two changes of its own', function (): void {
     [$key, $one, $other] = twoPictures($this);
     $first = put($this, $one, 'people/lise-holm.jpg');
@@ -110,4 +126,14 @@ it('goes on with a way back that it had noted when its process died', function (
     expect($first->refresh()->state)->toBe(ChangeState::Undone)
         ->and($this->undo($second)->state)->toBe(ChangeState::Undone)
         ->and($this->contentDigest())->toBe($before);
+});
+
+it('says that it was a change of its own that came between a plan and its apply', function (): void {
+    $late = $this->plan('people/maren-oake.jpg', 'people/tobin-vale.jpg');
+    $first = put($this, 'people/maren-oake.jpg', 'people/lise-holm.jpg');
+    $change = $this->apply($late);
+    $messages = $change->steps()->where('state', StepState::Refused)->pluck('message')->unique()->values()->all();
+    expect($messages)->toBe([
+        "Change {$first->id}, \"{$first->title}\", wrote to it since this plan was made. Plan again to take that along.",
+    ]);
 });

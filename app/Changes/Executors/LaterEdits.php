@@ -49,6 +49,31 @@ final readonly class LaterEdits
         return $ways;
     }
 
+    /**
+     * What to say of edits whose records are no longer as the plan saw them, where it was a change of ours that wrote
+     * there.
+     *
+     * @param  non-empty-array<int, array{EditRecord, SourceRecord}>  $open
+     * @return array<int, Result>
+     */
+    public function wroteSince(int $site, array $open): array
+    {
+        $links = $this->links($site, array_column($open, 0));
+        $results = [];
+        foreach ($open as $i => [$edit, $record]) {
+            $chain = self::chain($edit->before, $record->contentHash, $links["$edit->record\0$edit->key"] ?? []);
+            if ($chain !== null) {
+                [, $change, $title] = $chain[array_key_last($chain)];
+                $results[$i] = Result::refused(
+                    "Change $change, \"$title\", wrote to it since this plan was made. Plan again to take that along.",
+                    $change,
+                );
+            }
+        }
+
+        return $results;
+    }
+
     /** @param  non-empty-list<array{EditRecord, int, string}>  $chain see links() */
     private function way(EditRecord $edit, SourceRecord $record, array $chain): EditRecord|Result
     {

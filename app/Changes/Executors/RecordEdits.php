@@ -37,7 +37,7 @@ final readonly class RecordEdits implements Executor
         if ($promised === []) {
             return [];
         }
-        $completed = [];
+        $completed = $changed = [];
         $records = $this->records($site, $promised);
         $promises = new Promises($this->reader, $site->map->mediaPages);
         foreach ($promised as $i => $edit) {
@@ -50,20 +50,50 @@ final readonly class RecordEdits implements Executor
                 };
             } catch (RecordChanged|CannotEncode|EditConflict $e) {
                 $completed[$i] = Result::refused($e->getMessage());
+                $changed += $e instanceof RecordChanged ? [$i => $edit] : [];
             }
         }
 
-        return $completed;
+        return $changed === [] ? $completed : array_replace($completed, $this->ofOurs($site, $changed));
     }
 
     public function forward(OpenSite $site, array $steps): array
     {
-        return array_map(
+        $edits = self::edits($steps);
+        $failures = $this->carryOut($site, $edits);
+        $results = array_map(
             static fn (?Failure $failure): Result => $failure === null
                 ? Result::done()
                 : Result::refused($failure->getMessage()),
-            $this->carryOut($site, self::edits($steps)),
+            $failures,
         );
+        $changed = array_filter(
+            $failures,
+            static fn (?Failure $failure): bool => $failure instanceof RecordChanged && ! $failure->isGone,
+        );
+
+        return $changed === [] ? $results : array_replace(
+            $results,
+            $this->ofOurs($site, array_intersect_key($edits, $changed)),
+        );
+    }
+
+    /**
+     * @param  array<int, EditRecord>  $edits whose records are not as the plan saw them
+     * @return array<int, Result> for those that were written by a change of ours
+     */
+    private function ofOurs(OpenSite $site, array $edits): array
+    {
+        $records = $this->records($site, $edits);
+        $open = [];
+        foreach ($edits as $i => $edit) {
+            $record = $records[$edit->record][$edit->key] ?? null;
+            if ($record !== null) {
+                $open[$i] = [$edit, $record];
+            }
+        }
+
+        return $open === [] ? [] : $this->later->wroteSince($site->id, $open);
     }
 
     public function ways(OpenSite $site, array $steps, array $noted): array

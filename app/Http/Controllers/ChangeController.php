@@ -9,16 +9,22 @@ use App\Changes\Verification;
 use App\Http\Resources\PlanView;
 use App\Models\Change;
 use App\Models\Site;
+use App\Models\StepState;
 use App\Models\Survey;
 use App\Models\User;
 use App\Survey\SurveyReport;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Illuminate\Support\Facades\DB;
+use stdClass;
 
 final class ChangeController
 {
     /** What still does not load, as far as a person reads on. */
     private const FAILING = 20;
+
+    /** Later changes on one that are named. */
+    private const STANDING = 20;
 
     public function __construct(private readonly Journal $journal)
     {
@@ -48,15 +54,22 @@ final class ChangeController
             'pages' => $change->plan->pages,
             'verification' => $change->verification,
             'stop_asked' => $change->stop_asked,
+            'stands_on' => self::standsOn($change),
             'survey' => self::survey($site, $change),
         ]);
     }
 
     public function undo(Request $request, Site $site, Change $change): JsonResponse
     {
+        $asked = $request->validate(['with_later' => ['nullable', 'boolean']]);
         $user = $request->user();
+        $by = $user instanceof User ? $user : null;
 
-        return self::accepted($this->journal->undo($change, $user instanceof User ? $user : null));
+        $hasLater = ($asked['with_later'] ?? false) === true;
+
+        return self::accepted(
+            $hasLater ? $this->journal->undoWithLater($change, $by) : $this->journal->undo($change, $by),
+        );
     }
 
     public function stop(Site $site, Change $change): JsonResponse
@@ -103,6 +116,23 @@ final class ChangeController
             'sentence' => $survey->state->isOpen() ? '' : $report->sentence(),
             'failing' => $survey->state->isOpen() ? [] : $report->failing(0, self::FAILING)['rows'],
         ];
+    }
+
+    /** @return list<array<string, mixed>> later changes of ours because of which steps were kept, the newest first */
+    private static function standsOn(Change $change): array
+    {
+        return array_values(DB::table('plan_steps as s')
+            ->join('changes as c', 'c.id', '=', 's.stands_on')
+            ->where('s.plan_id', $change->plan_id)
+            ->where('s.state', StepState::Kept->value)
+            ->groupBy('c.id', 'c.title')
+            ->orderByDesc('c.id')
+            ->limit(self::STANDING)
+            ->get(['c.id', 'c.title', DB::raw('count(*) as steps')])
+            ->map(static fn (stdClass $row): array => [
+                'id' => (int) $row->id, 'title' => (string) $row->title, 'steps' => (int) $row->steps,
+            ])
+            ->all());
     }
 
     private static function accepted(Change $change): JsonResponse

@@ -1,7 +1,7 @@
 import { AlertDialog } from 'radix-ui';
 import { Undo2 } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { useNavigate, useParams } from 'react-router';
+import { Link, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { client } from '@/api/client';
 import { isAtWork, useAct, useChange, useMay, useSlug } from '@/api/hooks';
@@ -216,6 +216,7 @@ function AtWork({ change }: { change: Change }) {
 function LeftOut({ change, left }: { change: Change; left: number }) {
   const { maintain } = useMay();
   const retry = useAct((site) => client.POST('/sites/{site}/changes/{change}/retry', acts(site, change.id)));
+  const standing = change.stands_on.reduce((sum, later) => sum + later.steps, 0);
   return (
     <div role="alert" className="sheet border-l-4 border-l-waiting p-4">
       <h2 className="font-semibold">
@@ -224,10 +225,13 @@ function LeftOut({ change, left }: { change: Change; left: number }) {
           ? `${left === 1 ? 'is' : 'are'} not undone`
           : `${left === 1 ? 'was' : 'were'} left out`}
       </h2>
-      <p className="text-soft">
-        Nothing of somebody else’s was overwritten. The list below says why for each.
-      </p>
-      {change.state === 'undone-in-part' && maintain && (
+      {standing < left && (
+        <p className="text-soft">
+          Nothing of somebody else’s was overwritten. The list below says why for each.
+        </p>
+      )}
+      {change.state === 'undone-in-part' && change.stands_on.length > 0 && <StandingOn change={change} />}
+      {change.state === 'undone-in-part' && maintain && standing < left && (
         <div className="mt-3">
           <PutBack change={change} />
         </div>
@@ -243,6 +247,43 @@ function LeftOut({ change, left }: { change: Change; left: number }) {
             </Button>
           )}
           <PlanAgain change={change} />
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** Later changes that wrote over the same bytes: they can be taken back first, one by one or all at once. */
+function StandingOn({ change }: { change: Change }) {
+  const slug = useSlug();
+  const { maintain } = useMay();
+  const undo = useAct((site) =>
+    client.POST('/sites/{site}/changes/{change}/undo', {
+      ...acts(site, change.id),
+      body: { with_later: true },
+    }),
+  );
+  return (
+    <div className="mt-1 flex flex-col gap-3">
+      <p className="text-soft">
+        {change.stands_on.length === 1 ? 'A later change' : 'Later changes'} wrote over the same bytes, so
+        those stay until {change.stands_on.length === 1 ? 'it is' : 'they are'} undone:
+      </p>
+      <ul className="flex flex-col gap-1">
+        {change.stands_on.map((later) => (
+          <li key={later.id}>
+            <Link className="link" to={`/${slug}/changes/${later.id}`}>
+              {later.title}
+            </Link>{' '}
+            <span className="text-soft">· {many(later.steps, 'step')}</span>
+          </li>
+        ))}
+      </ul>
+      {maintain && (
+        <div>
+          <Button disabled={undo.isPending} onClick={() => undo.mutate(undefined, { onError: sayProblem })}>
+            Undo {change.stands_on.length === 1 ? 'that one' : 'those'} first, then this
+          </Button>
         </div>
       )}
     </div>
