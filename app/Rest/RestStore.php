@@ -143,12 +143,7 @@ final class RestStore
      */
     public function put(int $site, string $path, FileState $file, $stream): void
     {
-        $key = self::key($site, $path, $file);
-        $this->write($path, $key, $stream, $file);
-        $local = $this->local($key);
-        if ($local !== null) {
-            $this->dress($local, $file);
-        }
+        $this->write($path, self::key($site, $path, $file), $stream, $file, $file);
     }
 
     private function copyIn(OpenSite $site, string $at, string $key, ?string $source, FileState $file): void
@@ -162,16 +157,14 @@ final class RestStore
             fwrite($stream, $site->files->read($at));
             rewind($stream);
         }
-        $this->write($at, $key, $stream, $file);
-        $local = $this->local($key);
-        if ($source !== null && $local !== null) {
-            $state = $site->files->state($at);
-            $this->dress($local, $state ?? $file);
-        }
+        $this->write($at, $key, $stream, $file, $source === null ? null : $site->files->state($at) ?? $file);
     }
 
-    /** @param  resource  $stream */
-    private function write(string $path, string $key, $stream, FileState $file): void
+    /**
+     * @param  resource  $stream
+     * @param  FileState|null  $as mode, owner and time that it gets before it is there under its name
+     */
+    private function write(string $path, string $key, $stream, FileState $file, ?FileState $as): void
     {
         $part = $key.'.'.bin2hex(random_bytes(4)).self::BESIDE;
         try {
@@ -180,6 +173,10 @@ final class RestStore
             $hash = hash_init('sha256');
             if (! is_resource($back) || hash_update_stream($hash, $back) < 0 || hash_final($hash) !== $file->sha256) {
                 throw RestTrouble::full($path, 'what was written there is not what was read');
+            }
+            $local = $as === null ? null : $this->local($part);
+            if ($local !== null && $as !== null) {
+                $this->dress($local, $as);
             }
             $this->disk()->move($part, $key);
         } catch (RestTrouble $e) {

@@ -64,7 +64,9 @@ final class FolderStore implements MediaStore, OnThisMachine
 
     public function fileAt(string $path): ?string
     {
-        return is_link($this->at($path)) ? null : $this->at($path);
+        $file = $this->place($path);
+
+        return is_link($file) ? null : $file;
     }
 
     public function state(string $path): ?FileState
@@ -107,9 +109,13 @@ final class FolderStore implements MediaStore, OnThisMachine
     public function write(string $path, string $bytes, ?FileState $as = null): void
     {
         $this->needRoot();
-        // A link keeps leading where it leads; what it leads to is written.
-        $target =
-            $this->isThere($path) && $this->isPlain($path) ? (string) realpath($this->at($path)) : $this->at($path);
+        $target = $this->place($path);
+        if (is_link($target)) {
+            // A link keeps leading where it leads; what it leads to is written.
+            $target = $this->isReallyInside($target)
+                ? (string) realpath($target)
+                : throw new WriteRefused("\"$path\"", 'it is a link that leads out of the site\'s folder, or nowhere');
+        }
         $old = is_file($target) ? $this->attempt(static fn (): array|false => stat($target)) : false;
         $folder = dirname($target);
         if (! is_dir($folder) && $this->attempt(static fn (): bool => mkdir($folder, 0o775, true)) !== true) {
@@ -121,9 +127,10 @@ final class FolderStore implements MediaStore, OnThisMachine
             $handle = $this->attempt(static fn () => fopen($part, 'xb'));
             $written = $this->attempt(static fn (): int|false => self::put($handle, $bytes));
             if ($written !== strlen($bytes)) {
+                $why = $this->why() === '' ? 'only '.(int) $written.' of '.strlen($bytes).' bytes went in' : $this->why();
                 throw new WriteRefused(
                     "\"$path\"",
-                    $this->why().'. Make room on the disk or give this user the right to write there, then try again',
+                    "$why. Make room on the disk or give this user the right to write there, then try again",
                 );
             }
             $mode = $as->mode ?? (is_array($old) ? $old['mode'] & 0o7777 : 0o664);
@@ -161,18 +168,24 @@ final class FolderStore implements MediaStore, OnThisMachine
         if ($this->isThere($to)) {
             throw new WriteRefused("\"$to\"", 'something lies there already');
         }
-        $folder = dirname($this->at($to));
+        $source = $this->place($from);
+        $target = $this->place($to);
+        $folder = dirname($target);
         if (! is_dir($folder) && $this->attempt(static fn (): bool => mkdir($folder, 0o775, true)) !== true) {
             throw new WriteRefused("\"$to\"", 'its folder cannot be made ('.$this->why().')');
         }
-        if ($this->attempt(fn (): bool => rename($this->at($from), $this->at($to))) !== true) {
+        if ($this->attempt(static fn (): bool => rename($source, $target)) !== true) {
             throw new WriteRefused("\"$to\"", $this->why());
         }
     }
 
     public function delete(string $path): void
     {
-        if ($this->isThere($path) && $this->attempt(fn (): bool => unlink($this->at($path))) !== true) {
+        if (! $this->isThere($path)) {
+            return;
+        }
+        $file = $this->place($path);
+        if ($this->attempt(static fn (): bool => unlink($file)) !== true) {
             throw new WriteRefused("\"$path\"", $this->why());
         }
     }
@@ -307,6 +320,30 @@ final class FolderStore implements MediaStore, OnThisMachine
         }
 
         return $this->isReallyInside($file);
+    }
+
+    /**
+     * Where a path lies at this very moment, its folder looked up anew: one that was a folder when a plan was made may
+     * be a link by now, and what lies behind it is none of the site's.
+     *
+     * @throws WriteRefused
+     */
+    private function place(string $path): string
+    {
+        $file = $this->at($path);
+        clearstatcache(true);
+        $folder = dirname($file);
+        $below = '';
+        while (! file_exists($folder) && ! is_link($folder) && strlen($folder) > 1) {
+            $below = '/'.basename($folder).$below;
+            $folder = dirname($folder);
+        }
+        if (! $this->isReallyInside($folder)) {
+            $this->needRoot();
+            throw new WriteRefused("\"$path\"", 'its folder is a link that leads out of the site\'s folder');
+        }
+
+        return realpath($folder)."$below/".basename($file);
     }
 
     private function isReallyInside(string $file): bool
