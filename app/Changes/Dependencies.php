@@ -82,7 +82,7 @@ final readonly class Dependencies
             select g.position, g.kind, g.detail, s.position as by, s.title, s.message
             from plan_steps s cross join lateral unnest(s.needs) as n(mark)
             join plan_steps g on g.plan_id = s.plan_id and g.gives = n.mark
-            where s.plan_id = ? and s.state = 'kept' and $where
+            where s.plan_id = ? and s.state = 'kept' and s.kind = any(cast(? as text[])) and $where
                 and (s.kind <> 'edit-record' or exists (
                     select 1 from records r join media_references m on m.record_id = r.id
                     left join media_items i on i.id = m.media_item_id
@@ -91,7 +91,15 @@ final readonly class Dependencies
                         and coalesce(g.path, g.detail->'media'->>'path') in (i.path, f.path)))
             order by s.position desc
             SQL,
-            [$this->change->plan_id, Sql::ids($positions), $this->change->site_id],
+            [
+                $this->change->plan_id,
+                Sql::texts(array_column(array_filter(
+                    StepKind::cases(),
+                    static fn (StepKind $kind): bool => $kind->names(),
+                ), 'value')),
+                Sql::ids($positions),
+                $this->change->site_id,
+            ],
         ));
     }
 

@@ -127,7 +127,8 @@ final class FolderStore implements MediaStore, OnThisMachine
             $handle = $this->attempt(static fn () => fopen($part, 'xb'));
             $written = $this->attempt(static fn (): int|false => self::put($handle, $bytes));
             if ($written !== strlen($bytes)) {
-                $why = $this->why() === '' ? 'only '.(int) $written.' of '.strlen($bytes).' bytes went in' : $this->why();
+                $went = 'only '.(int) $written.' of '.strlen($bytes).' bytes went in';
+                $why = $this->why() === '' ? $went : $this->why();
                 throw new WriteRefused(
                     "\"$path\"",
                     "$why. Make room on the disk or give this user the right to write there, then try again",

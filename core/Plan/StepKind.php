@@ -58,6 +58,15 @@ enum StepKind: string
     }
 
     /**
+     * Whether what it needs has to be there as long as it stays: it names that. Others only wait for it, so that no row
+     * goes before its files.
+     */
+    public function names(): bool
+    {
+        return in_array($this, [self::EditRecord, self::AddMedia, self::ChangeMedia, self::MoveFile], true);
+    }
+
+    /**
      * Whether what needs such a step is taken back only together with it: a file lies in one place, and what names it
      * there would name nothing.
      */
