@@ -2,9 +2,11 @@
 
 declare(strict_types=1);
 
+use App\Console\Kernel;
 use App\Http\Middleware\ReadableInput;
 use App\Http\Middleware\SafeHeaders;
 use App\Http\Problems;
+use Illuminate\Contracts\Console\Kernel as ConsoleKernel;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Foundation\Configuration\Middleware;
@@ -34,6 +36,7 @@ $app = Application::configure(basePath: dirname(__DIR__))
     })
     ->create();
 
+$app->singleton(ConsoleKernel::class, Kernel::class);
 $app->useEnvironmentPath($var);
 $app->useStoragePath($var.'/storage');
 

@@ -7,14 +7,14 @@ namespace App\Console\Commands;
 use App\Adopt\Adoptions;
 use App\Adopt\ForeignHosts;
 use App\Changes\Journal;
+use App\Console\ExitCode;
 use App\Plans\PlanDesk;
-use Illuminate\Console\Command;
 use Illuminate\Support\Facades\DB;
 use Ylema\Adopt\AdoptPlanner;
 use Ylema\Adopt\AdoptRequest;
 use Ylema\Failure;
 
-final class AdoptCommand extends Command
+final class AdoptCommand extends Command implements AsksTheIndex
 {
     use CarriesOut;
     use FindsSites;
@@ -28,14 +28,14 @@ final class AdoptCommand extends Command
     {
         $site = $this->site();
         if ($site === null) {
-            return 2;
+            return ExitCode::WRONG;
         }
         $known = array_column((new ForeignHosts($site))->all(), null, 'host');
         $hosts = array_values(array_map(strval(...), (array) $this->option('host')));
         foreach (array_diff($hosts, array_keys($known)) as $host) {
             $this->error("Nothing on this site names a picture of $host.");
 
-            return 2;
+            return ExitCode::WRONG;
         }
         if ($hosts === []) {
             $hosts = array_map(

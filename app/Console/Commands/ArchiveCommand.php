@@ -6,7 +6,6 @@ namespace App\Console\Commands;
 
 use App\Changes\Journal;
 use App\Plans\PlanDesk;
-use Illuminate\Console\Command;
 use Ylema\Plan\RestingQuestion;
 use Ylema\Retire\ArchivePlanner;
 

@@ -6,9 +6,8 @@ namespace App\Console\Commands;
 
 use App\Backup\BackupTrouble;
 use App\Backup\BackupWriter;
-use Illuminate\Console\Command;
+use App\Console\ExitCode;
 use Illuminate\Support\Facades\File;
-use Symfony\Component\Console\Output\ConsoleOutputInterface;
 use Ylema\Plan\Words;
 
 final class BackupCommand extends Command
@@ -26,18 +25,13 @@ final class BackupCommand extends Command
         if ($keep !== null && (! is_string($keep) || ! ctype_digit($keep) || $keep === '0' || ! is_dir($to))) {
             $this->error('--keep takes a number from 1, and goes with a folder.');
 
-            return 2;
+            return ExitCode::WRONG;
         }
         $file = is_dir($to) ? rtrim($to, '/').'/ylema-'.now()->format('Ymd\THis\Z').'.tar' : $to;
         try {
             [$files, $weight] = $writer->write($file);
         } catch (BackupTrouble $e) {
-            // On standard output stands the backup.
-            $output = $this->output->getOutput();
-            $output = $output instanceof ConsoleOutputInterface ? $output->getErrorOutput() : $output;
-            $output->writeln($e->getMessage());
-
-            return self::FAILURE;
+            return $this->refused($e);
         }
         if ($file !== '-') {
             $weighs = number_format($weight / 1_000_000, 1).' MB';

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Archive\VerifyBag;
+use App\Console\ExitCode;
 use App\Models\Bag;
-use Illuminate\Console\Command;
 
 final class BagCommand extends Command
 {
@@ -20,7 +20,7 @@ final class BagCommand extends Command
         if ($do !== 'verify' && $do !== 'list') {
             $this->error('A bag can be verified or listed: ylema bag verify NAME, ylema bag list.');
 
-            return 2;
+            return ExitCode::WRONG;
         }
         $names = $this->argument('names');
         $names = is_array($names) ? $names : [];
@@ -53,6 +53,6 @@ final class BagCommand extends Command
             }
         }
 
-        return $damaged > 0 ? 4 : self::SUCCESS;
+        return $damaged > 0 ? ExitCode::LEFT : ExitCode::DONE;
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Changes\Journal;
+use App\Console\ExitCode;
 use App\Models\Site;
 use App\Plans\PlanDesk;
 use Ylema\Failure;
@@ -29,13 +30,11 @@ trait CarriesOut
             }
             $change = $journal->finish($journal->apply($plan, null, ''));
         } catch (Failure $e) {
-            $this->error($e->getMessage());
-
-            return self::FAILURE;
+            return $this->refused($e);
         }
         $this->line("Change {$change->id} is {$change->state->value}. bin/ylema undo {$change->id} puts it back.");
         $left = ($change->counts['left-out'] ?? 0) + ($change->counts['refused'] ?? 0);
 
-        return $left > 0 ? 4 : self::SUCCESS;
+        return $left > 0 ? ExitCode::LEFT : ExitCode::DONE;
     }
 }

@@ -6,7 +6,7 @@ namespace App\Console\Commands;
 
 use App\Connect\ConnectionTest;
 use App\Connect\Finding;
-use Illuminate\Console\Command;
+use App\Console\ExitCode;
 
 final class CheckCommand extends Command
 {
@@ -23,7 +23,7 @@ final class CheckCommand extends Command
     {
         $site = $this->site();
         if ($site === null) {
-            return 2;
+            return ExitCode::WRONG;
         }
         $found = $test->of($site, $this->option('writes') === true);
         if ($this->option('json') === true) {
@@ -40,6 +40,6 @@ final class CheckCommand extends Command
 
         $wrong = array_filter($found, static fn (Finding $f): bool => ! $f->isGood);
 
-        return $wrong === [] ? self::SUCCESS : self::FAILURE;
+        return $wrong === [] ? ExitCode::DONE : ExitCode::NOT_LOOKED;
     }
 }

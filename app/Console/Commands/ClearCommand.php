@@ -6,7 +6,6 @@ namespace App\Console\Commands;
 
 use App\Media\Uploads;
 use App\Vault\Clearing;
-use Illuminate\Console\Command;
 
 final class ClearCommand extends Command
 {

@@ -7,7 +7,7 @@ namespace App\Console\Commands;
 use App\Connect\ConnectionTest;
 use App\Connect\Connector;
 use App\Connect\Settings;
-use Illuminate\Console\Command;
+use App\Console\ExitCode;
 use InvalidArgumentException;
 use Ylema\Connect\Proposal;
 use Ylema\Connect\Question;
@@ -30,7 +30,7 @@ final class ConnectCommand extends Command
         } catch (InvalidArgumentException $e) {
             $this->error($e->getMessage());
 
-            return 2;
+            return ExitCode::WRONG;
         }
         $site = $connector->draft($settings);
         $wrong = 0;
@@ -43,7 +43,7 @@ final class ConnectCommand extends Command
         if ($wrong > 0) {
             $this->error('Nothing was connected.');
 
-            return self::FAILURE;
+            return ExitCode::NOT_LOOKED;
         }
         $map = $this->option('map') ?? $settings->map;
         try {
@@ -63,7 +63,7 @@ final class ConnectCommand extends Command
                 if (@file_put_contents($out, $yaml) === false) {
                     $this->error("$out cannot be written.");
 
-                    return self::FAILURE;
+                    return ExitCode::WRONG;
                 }
                 $this->said("The map was written to $out; nothing was connected.");
 
@@ -71,9 +71,7 @@ final class ConnectCommand extends Command
             }
             $site = $connector->connect($site, $yaml);
         } catch (Failure|InvalidArgumentException $e) {
-            $this->error($e->getMessage());
-
-            return self::FAILURE;
+            return $this->refused($e);
         }
         $this->said("Connected as \"$site->slug\", only to be read. Next: bin/ylema read $site->slug");
 

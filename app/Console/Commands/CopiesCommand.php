@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\ExitCode;
 use App\Retire\CopyGroups;
 use App\Retire\LookAtPictures;
-use Illuminate\Console\Command;
 use Ylema\Plan\Words;
 
-final class CopiesCommand extends Command
+final class CopiesCommand extends Command implements AsksTheIndex
 {
     use FindsSites;
 
@@ -24,7 +24,7 @@ final class CopiesCommand extends Command
     {
         $site = $this->site();
         if ($site === null) {
-            return 2;
+            return ExitCode::WRONG;
         }
         if ($this->option('look')) {
             do {

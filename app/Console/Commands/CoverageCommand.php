@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Connect\Coverage;
+use App\Console\ExitCode;
 use App\Models\Site;
 use App\Usage\Mentioned;
 use App\Usage\PlaceQuestions;
-use Illuminate\Console\Command;
 use Ylema\Failure;
 use Ylema\Plan\Words;
 
@@ -24,14 +24,12 @@ final class CoverageCommand extends Command
     {
         $site = $this->site();
         if ($site === null) {
-            return 2;
+            return ExitCode::WRONG;
         }
         try {
             $gaps = $coverage->of($site);
         } catch (Failure $e) {
-            $this->error($e->getMessage());
-
-            return self::FAILURE;
+            return $this->refused($e);
         }
         if ($this->option('json') === true) {
             $this->line(

@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\ExitCode;
 use App\Logs\WatchedLogs;
 use App\Models\Role;
 use App\Models\Site;
 use App\Models\User;
 use App\Reading\ReadSite;
 use App\Retire\LookAtPictures;
-use Illuminate\Console\Command;
 
 /** Connects the demo site and makes its accounts; with --read, has it read once if it never was. */
 final class DemoCommand extends Command
@@ -28,7 +28,7 @@ final class DemoCommand extends Command
                 'This installation has no demo: its settings name no demo content database. Start it with bin/demo.',
             );
 
-            return self::FAILURE;
+            return ExitCode::WRONG;
         }
         foreach (['viewer' => 'Vera Lund', 'maintainer' => 'Mats Ebbing', 'owner' => 'Orla Quist'] as $role => $name) {
             User::query()->firstOrCreate(
@@ -82,6 +82,6 @@ final class DemoCommand extends Command
 
         LookAtPictures::dispatch($site->id);
 
-        return $reading->state->value === 'done' ? self::SUCCESS : self::FAILURE;
+        return $reading->state->value === 'done' ? ExitCode::DONE : ExitCode::NOT_LOOKED;
     }
 }

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Connect\MapVersions;
+use App\Console\ExitCode;
 use App\Models\Site;
-use Illuminate\Console\Command;
 use Ylema\Failure;
 
 final class FieldMapCommand extends Command
@@ -24,7 +24,7 @@ final class FieldMapCommand extends Command
     {
         $site = $this->site();
         if ($site === null) {
-            return 2;
+            return ExitCode::WRONG;
         }
         if ($this->option('versions') === true) {
             foreach ($versions->of($site) as $version) {
@@ -49,7 +49,7 @@ final class FieldMapCommand extends Command
             if ($yaml === null) {
                 $this->error("The site has no map of the number $number; --versions lists those that it has had.");
 
-                return 2;
+                return ExitCode::WRONG;
             }
 
             return $this->option('show') === null
@@ -63,7 +63,7 @@ final class FieldMapCommand extends Command
         if ($yaml === false) {
             $this->error("There is no file $file that can be read.");
 
-            return 2;
+            return ExitCode::WRONG;
         }
 
         return $this->take($versions, $site, $yaml, 'from '.basename($file));
@@ -85,7 +85,7 @@ final class FieldMapCommand extends Command
             $this->error($e->getMessage());
             $this->line('The map of before stays.');
 
-            return self::FAILURE;
+            return ExitCode::of($e);
         }
         $this->line("Taken. It holds from the next reading on: bin/ylema read $site->slug");
 

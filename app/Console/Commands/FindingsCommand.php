@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\ExitCode;
 use App\Usage\Findings;
 use App\Usage\SiteFigures;
-use Illuminate\Console\Command;
 use Ylema\Addresses\OutcomeKind;
 
-final class FindingsCommand extends Command
+final class FindingsCommand extends Command implements AsksTheIndex
 {
     use FindsSites;
 
@@ -24,13 +24,13 @@ final class FindingsCommand extends Command
         $family = $this->option('family');
         $kind = is_string($family) ? OutcomeKind::tryFrom($family) : null;
         if ($site === null) {
-            return 2;
+            return ExitCode::WRONG;
         }
         if (is_string($family) && $kind?->isFinding() !== true) {
             $known = implode(', ', array_column(OutcomeKind::findings(), 'value'));
             $this->error("There is no family \"$family\". Known: $known.");
 
-            return 2;
+            return ExitCode::WRONG;
         }
         $kinds = $kind === null ? OutcomeKind::findings() : [$kind];
         if ($this->option('ndjson')) {
@@ -63,6 +63,6 @@ final class FindingsCommand extends Command
             $this->line('Every reference leads where it should.');
         }
 
-        return $families === [] ? 0 : 1;
+        return $families === [] ? ExitCode::DONE : ExitCode::NO;
     }
 }

@@ -6,7 +6,6 @@ namespace App\Console\Commands;
 
 use App\Backup\BackupReader;
 use App\Backup\BackupTrouble;
-use Illuminate\Console\Command;
 
 final class FromBackupCommand extends Command
 {
@@ -21,9 +20,7 @@ final class FromBackupCommand extends Command
             $path = is_string($file) ? (realpath($file) ?: $file) : '';
             $done = $reader->restore($path, $this->option('over') === true);
         } catch (BackupTrouble $e) {
-            $this->error($e->getMessage());
-
-            return self::FAILURE;
+            return $this->refused($e);
         }
         $this->line("The backup of {$done['made_at']} is taken back. Everybody signs in anew.");
         $this->line('Sites went on meanwhile: start Ylema, and read each of them again.');

@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\ExitCode;
 use App\Models\MediaItem;
 use App\Retire\Proofs;
-use Illuminate\Console\Command;
 use Ylema\Retire\Verdict;
 
-final class IdleCommand extends Command
+final class IdleCommand extends Command implements AsksTheIndex
 {
     use FindsSites;
 
@@ -24,7 +24,7 @@ final class IdleCommand extends Command
     {
         $site = $this->site();
         if ($site === null) {
-            return 2;
+            return ExitCode::WRONG;
         }
         $items = MediaItem::query()
             ->where('site_id', $site->id)

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\ExitCode;
 use App\Logs\LogProblem;
 use App\Logs\LogReader;
-use Illuminate\Console\Command;
 
 final class LogsCommand extends Command
 {
@@ -22,7 +22,7 @@ final class LogsCommand extends Command
     {
         $site = $this->site();
         if ($site === null) {
-            return 2;
+            return ExitCode::WRONG;
         }
         $failed = $isDoubted = false;
         $files = $this->argument('files');
@@ -45,6 +45,6 @@ final class LogsCommand extends Command
         }
         $logs->settle($site);
 
-        return $failed ? self::FAILURE : self::SUCCESS;
+        return $failed ? ExitCode::NOT_LOOKED : ExitCode::DONE;
     }
 }

@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\ExitCode;
 use App\Takeaway\MapTable;
 use App\Takeaway\Sitemap;
-use Illuminate\Console\Command;
 use Symfony\Component\Console\Output\OutputInterface;
 
-final class MapCommand extends Command
+final class MapCommand extends Command implements AsksTheIndex
 {
     use FindsSites;
 
@@ -28,13 +28,13 @@ final class MapCommand extends Command
     {
         $site = $this->site();
         if ($site === null) {
-            return 2;
+            return ExitCode::WRONG;
         }
         $form = $this->option('as');
         if (! is_string($form) || ! in_array($form, self::FORMS, true)) {
             $this->error('--as takes one of '.implode(', ', self::FORMS).'.');
 
-            return 2;
+            return ExitCode::WRONG;
         }
         $only = [];
         foreach (['kind', 'standing', 'path', 'outcome'] as $mark) {

@@ -5,13 +5,13 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Changes\Journal;
+use App\Console\ExitCode;
 use App\Plans\MoveAsked;
 use App\Plans\PlanDesk;
-use Illuminate\Console\Command;
 use Ylema\Failure;
 use Ylema\Move\MovePlanner;
 
-final class MoveCommand extends Command
+final class MoveCommand extends Command implements AsksTheIndex
 {
     use CarriesOut;
     use FindsSites;
@@ -26,7 +26,7 @@ final class MoveCommand extends Command
     {
         $site = $this->site();
         if ($site === null) {
-            return 2;
+            return ExitCode::WRONG;
         }
         try {
             $request = MoveAsked::of(
@@ -38,7 +38,7 @@ final class MoveCommand extends Command
         } catch (Failure $e) {
             $this->error($e->getMessage());
 
-            return 2;
+            return ExitCode::WRONG;
         }
 
         return $this->carryOut($site, new MovePlanner($request), $desk, $journal);

@@ -11,7 +11,6 @@ use App\Reading\AlreadyReading;
 use App\Reading\ReadSite;
 use App\Survey\AlreadySurveying;
 use App\Survey\Surveys;
-use Illuminate\Console\Command;
 
 /** Begins what is due tonight: a reading first, and once it has landed, a survey of what visitors get. */
 final class NightlyCommand extends Command

@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\ExitCode;
 use App\Models\Role;
 use App\Models\User;
 use App\People\People;
 use App\People\PersonRefused;
 use App\People\WaysIn;
-use Illuminate\Console\Command;
 
 final class PersonCommand extends Command
 {
@@ -46,7 +46,7 @@ final class PersonCommand extends Command
         $asks = $this->option('password') === true || ($person === null && $this->option('link') !== true);
         $password = $asks ? $this->password() : null;
         if ($password === '') {
-            return 2;
+            return ExitCode::WRONG;
         }
         try {
             $person = $this->changed($people, $person ?? $people->invite($email, $role ?? Role::Viewer), $role);
@@ -63,9 +63,7 @@ final class PersonCommand extends Command
                 $this->line($way->address);
             }
         } catch (PersonRefused $e) {
-            $this->error($e->getMessage());
-
-            return self::FAILURE;
+            return $this->refused($e);
         }
 
         return self::SUCCESS;
@@ -122,7 +120,7 @@ final class PersonCommand extends Command
     {
         $this->error($words);
 
-        return 2;
+        return ExitCode::WRONG;
     }
 
     /** @return string empty where none was given that will do */

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\ExitCode;
 use App\Models\ReadingState;
 use App\Reading\AlreadyReading;
 use App\Reading\ReadSite;
-use Illuminate\Console\Command;
 
 final class ReadCommand extends Command
 {
@@ -22,7 +22,7 @@ final class ReadCommand extends Command
     {
         $site = $this->site();
         if ($site === null) {
-            return 2;
+            return ExitCode::WRONG;
         }
         try {
             $reading = $readSite->begin($site, null);
@@ -63,6 +63,6 @@ final class ReadCommand extends Command
             );
         }
 
-        return $reading->state === ReadingState::Done ? self::SUCCESS : self::FAILURE;
+        return $reading->state === ReadingState::Done ? ExitCode::DONE : ExitCode::NOT_LOOKED;
     }
 }

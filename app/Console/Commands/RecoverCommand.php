@@ -6,10 +6,10 @@ namespace App\Console\Commands;
 
 use App\Adopt\Adoptions;
 use App\Changes\Recovery;
+use App\Console\ExitCode;
 use App\Plans\PlanDesk;
 use App\Reading\ReadSite;
 use App\Survey\Surveys;
-use Illuminate\Console\Command;
 use Throwable;
 
 final class RecoverCommand extends Command
@@ -49,6 +49,6 @@ final class RecoverCommand extends Command
             }
         }
 
-        return $failed ? self::FAILURE : self::SUCCESS;
+        return $failed ? ExitCode::NOT_LOOKED : ExitCode::DONE;
     }
 }

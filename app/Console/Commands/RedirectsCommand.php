@@ -4,15 +4,15 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\ExitCode;
 use App\Models\Site;
 use App\Redirects\RedirectChecker;
 use App\Redirects\RedirectList;
-use Illuminate\Console\Command;
 use Symfony\Component\Console\Output\OutputInterface;
 use Ylema\Redirects\Format;
 use Ylema\Redirects\Verdict;
 
-final class RedirectsCommand extends Command
+final class RedirectsCommand extends Command implements AsksTheIndex
 {
     use FindsSites;
 
@@ -26,16 +26,17 @@ final class RedirectsCommand extends Command
     {
         $site = $this->site();
         if ($site === null) {
-            return 2;
+            return ExitCode::WRONG;
         }
         if ($this->option('check')) {
             return $this->check($site, $checker);
         }
-        $format = Format::tryFrom((string) $this->option('as'));
+        $as = $this->option('as');
+        $format = Format::tryFrom(is_string($as) ? $as : '');
         if ($format === null) {
             $this->error('Say --as with one of: '.implode(', ', array_column(Format::cases(), 'value')).'.');
 
-            return 2;
+            return ExitCode::WRONG;
         }
         $list = new RedirectList($site);
         $isFormer = $this->option('former') === true;
@@ -43,7 +44,7 @@ final class RedirectsCommand extends Command
         if ($isFormer && $former === []) {
             $this->error('This site has no former address.');
 
-            return 2;
+            return ExitCode::WRONG;
         }
         $pieces = $format->write(
             $isFormer ? $list->ofFormer() : $list->entries(),
@@ -74,6 +75,11 @@ final class RedirectsCommand extends Command
                 : "$wrong of ".array_sum($counts).' redirects do not lead where they should.',
         );
 
-        return $wrong === 0 ? self::SUCCESS : 1;
+        return match ($wrong) {
+            0 => ExitCode::DONE,
+            // Nobody answered, which says nothing of where they lead.
+            $counts[Verdict::Unknown->value] ?? 0 => ExitCode::NOT_LOOKED,
+            default => ExitCode::NO,
+        };
     }
 }

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\ExitCode;
 use App\Models\Plan;
 use App\Plans\Rehearsal;
 use App\Sites\SiteOpener;
-use Illuminate\Console\Command;
 use Ylema\Failure;
 
 final class RehearseCommand extends Command
@@ -25,16 +25,14 @@ final class RehearseCommand extends Command
         if ($plan === null) {
             $this->error("There is no plan $number.");
 
-            return 2;
+            return ExitCode::WRONG;
         }
         try {
             foreach ($rehearsal->of($opener->open($plan->site), $plan) as $line) {
                 $this->output->writeln($line, $this->output::OUTPUT_RAW);
             }
         } catch (Failure $e) {
-            $this->error($e->getMessage());
-
-            return self::FAILURE;
+            return $this->refused($e);
         }
 
         return self::SUCCESS;

@@ -5,14 +5,14 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Changes\Journal;
+use App\Console\ExitCode;
 use App\Plans\PlanDesk;
 use App\Retire\Renditions;
 use App\Sites\SiteOpener;
-use Illuminate\Console\Command;
 use Ylema\Retire\RedrawPlanner;
 use Ylema\Retire\RedrawRequest;
 
-final class RenditionsCommand extends Command
+final class RenditionsCommand extends Command implements AsksTheIndex
 {
     use CarriesOut;
     use FindsSites;
@@ -27,7 +27,7 @@ final class RenditionsCommand extends Command
     {
         $site = $this->site();
         if ($site === null) {
-            return 2;
+            return ExitCode::WRONG;
         }
         if ($this->option('redraw')) {
             $width = is_numeric($this->option('width')) ? (int) $this->option('width') : null;

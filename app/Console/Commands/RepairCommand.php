@@ -5,13 +5,13 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Changes\Journal;
+use App\Console\ExitCode;
 use App\Plans\PlanDesk;
-use Illuminate\Console\Command;
 use Ylema\Addresses\OutcomeKind;
 use Ylema\Repair\RepairPlanner;
 use Ylema\Repair\RepairRequest;
 
-final class RepairCommand extends Command
+final class RepairCommand extends Command implements AsksTheIndex
 {
     use CarriesOut;
     use FindsSites;
@@ -25,12 +25,12 @@ final class RepairCommand extends Command
     {
         $site = $this->site();
         if ($site === null) {
-            return 2;
+            return ExitCode::WRONG;
         }
         if ($this->option('sure') !== true) {
             $this->error('Say --sure to mend all that has one answer. What is open is decided in the browser.');
 
-            return 2;
+            return ExitCode::WRONG;
         }
         $kinds = [];
         foreach ((array) $this->option('family') as $family) {
@@ -38,7 +38,7 @@ final class RepairCommand extends Command
             if ($kind?->isFinding() !== true) {
                 $this->error("There is no family \"$family\"; bin/ylema findings lists them.");
 
-                return 2;
+                return ExitCode::WRONG;
             }
             $kinds[] = $kind;
         }

@@ -5,13 +5,13 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Changes\Journal;
+use App\Console\ExitCode;
 use App\Plans\PlanDesk;
-use Illuminate\Console\Command;
 use Ylema\Plan\IdleQuestion;
 use Ylema\Retire\RestPlanner;
 use Ylema\Retire\RestRequest;
 
-final class RestCommand extends Command
+final class RestCommand extends Command implements AsksTheIndex
 {
     use CarriesOut;
     use FindsSites;
@@ -27,21 +27,21 @@ final class RestCommand extends Command
     {
         $site = $this->site();
         if ($site === null) {
-            return 2;
+            return ExitCode::WRONG;
         }
         $items = [];
         $paths = $this->argument('paths');
         foreach (is_array($paths) ? $paths : [] as $path) {
             $item = $this->item($site, (string) $path);
             if ($item === null) {
-                return 2;
+                return ExitCode::WRONG;
             }
             $items[] = $item->id;
         }
         if ($items === [] && ! $this->option('safe')) {
             $this->error('Say which: paths of items, or --safe for all that everything speaks for.');
 
-            return 2;
+            return ExitCode::WRONG;
         }
         $folder = $this->option('folder');
         $marks = ['proof' => 'safe', ...is_string($folder) ? ['folder' => rtrim($folder, '/')] : []];

@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Changes\Journal;
+use App\Console\ExitCode;
 use App\Models\Change;
 use App\Plans\PlanDesk;
 use App\Support\Sql;
-use Illuminate\Console\Command;
 use Illuminate\Support\Facades\DB;
 use Ylema\Plan\RestingQuestion;
 use Ylema\Retire\RestorePlanner;
@@ -29,7 +29,7 @@ final class RestoreCommand extends Command
     {
         $site = $this->site();
         if ($site === null) {
-            return 2;
+            return ExitCode::WRONG;
         }
         $paths = $this->argument('paths');
         $paths = array_values(array_map(strval(...), is_array($paths) ? $paths : []));
@@ -45,7 +45,7 @@ final class RestoreCommand extends Command
         if ($question === null) {
             $this->error('Nothing of that rests or is archived. Say paths, --change=NUMBER or --called.');
 
-            return 2;
+            return ExitCode::WRONG;
         }
 
         return $this->carryOut(

@@ -6,8 +6,8 @@ namespace App\Console\Commands;
 
 use App\Connect\ConnectionTest;
 use App\Connect\Finding;
+use App\Console\ExitCode;
 use App\Models\Site;
-use Illuminate\Console\Command;
 
 final class SiteCommand extends Command
 {
@@ -30,14 +30,14 @@ final class SiteCommand extends Command
     {
         $site = $this->site();
         if ($site === null) {
-            return 2;
+            return ExitCode::WRONG;
         }
         $asked = $this->option('ask-public');
         if ($asked !== null) {
             if (! in_array($asked, ['yes', 'no'], true)) {
                 $this->error('--ask-public takes yes or no.');
 
-                return 2;
+                return ExitCode::WRONG;
             }
             $site->update(['ask_public' => $asked === 'yes']);
         }
@@ -46,7 +46,7 @@ final class SiteCommand extends Command
             if ($nightly !== 'off' && preg_match('~^(?:[01]\d|2[0-3]):[0-5]\d$~D', $nightly) !== 1) {
                 $this->error('--nightly takes a time such as 03:10, or off.');
 
-                return 2;
+                return ExitCode::WRONG;
             }
             // A minute that is past today comes again tomorrow.
             $done = $nightly !== 'off' && $nightly <= now()->format('H:i') ? now()->toDateString() : null;
@@ -60,10 +60,10 @@ final class SiteCommand extends Command
         if ($writes !== null && ! in_array($writes, ['yes', 'no'], true)) {
             $this->error('--writes takes yes or no.');
 
-            return 2;
+            return ExitCode::WRONG;
         }
         if ($writes !== null && ! $this->switched($site, $writes === 'yes', $test)) {
-            return self::FAILURE;
+            return ExitCode::LEFT;
         }
         foreach (self::NUMBERS as $option => [$column, $least, $most]) {
             $said = $this->option($option);
@@ -73,7 +73,7 @@ final class SiteCommand extends Command
             if (! is_string($said) || ! ctype_digit($said) || (int) $said < $least || (int) $said > $most) {
                 $this->error("--$option takes a number from $least to $most.");
 
-                return 2;
+                return ExitCode::WRONG;
             }
             $site->update([$column => (int) $said]);
         }

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Models\Site;
-use Illuminate\Console\Command;
 
 final class SitesCommand extends Command
 {

@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\ExitCode;
 use App\Models\Record;
 use App\Models\Site;
 use App\Models\WorkState;
 use App\Survey\SurveyReport;
 use App\Survey\Surveys;
-use Illuminate\Console\Command;
 use Ylema\Failure;
 use Ylema\Plan\Words;
 
@@ -27,11 +27,11 @@ final class SurveyCommand extends Command
     {
         $site = $this->site();
         if ($site === null) {
-            return 2;
+            return ExitCode::WRONG;
         }
         $pages = $this->pages($site);
         if ($pages === []) {
-            return 2;
+            return ExitCode::WRONG;
         }
         try {
             $survey = $surveys->begin($site, null, $pages, $this->option('deep') === true);
@@ -75,7 +75,7 @@ final class SurveyCommand extends Command
         }
 
         return match (true) {
-            $survey->state !== WorkState::Done => self::FAILURE,
+            $survey->state !== WorkState::Done => ExitCode::NOT_LOOKED,
             default => $report->figures()['failing'] > 0 ? 1 : self::SUCCESS,
         };
     }

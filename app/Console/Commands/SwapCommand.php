@@ -5,17 +5,17 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Changes\Journal;
+use App\Console\ExitCode;
 use App\Http\Resources\StepView;
 use App\Media\Uploads;
 use App\Models\ChangeState;
 use App\Plans\PlanDesk;
-use Illuminate\Console\Command;
 use Ylema\Failure;
 use Ylema\Swap\Manner;
 use Ylema\Swap\SwapPlanner;
 use Ylema\Swap\SwapRequest;
 
-final class SwapCommand extends Command
+final class SwapCommand extends Command implements AsksTheIndex
 {
     use FindsSites;
 
@@ -31,7 +31,7 @@ final class SwapCommand extends Command
         $site = $this->site();
         $from = $site === null ? null : $this->item($site, $this->word('from'));
         if ($site === null || $from === null) {
-            return 2;
+            return ExitCode::WRONG;
         }
         $path = $this->word('to');
         $manner = $this->option('same-address') ? Manner::SameAddress : Manner::NewReference;
@@ -46,7 +46,7 @@ final class SwapCommand extends Command
             } else {
                 $to = $this->item($site, $path);
                 if ($to === null) {
-                    return 2;
+                    return ExitCode::WRONG;
                 }
                 $request = new SwapRequest($from->id, $manner, $to->id);
             }
@@ -56,9 +56,7 @@ final class SwapCommand extends Command
                 $journal->finish($change);
             }
         } catch (Failure $e) {
-            $this->error($e->getMessage());
-
-            return self::FAILURE;
+            return $this->refused($e);
         }
         if ($this->option('dry-run')) {
             $desk->drop($plan);
@@ -100,6 +98,6 @@ final class SwapCommand extends Command
             );
         }
 
-        return $change?->state === ChangeState::AppliedInPart ? 4 : self::SUCCESS;
+        return $change?->state === ChangeState::AppliedInPart ? ExitCode::LEFT : ExitCode::DONE;
     }
 }

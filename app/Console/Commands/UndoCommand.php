@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Changes\Journal;
+use App\Console\ExitCode;
 use App\Models\Change;
 use App\Models\ChangeState;
 use App\Models\StepState;
-use Illuminate\Console\Command;
 use Ylema\Failure;
 
 final class UndoCommand extends Command
@@ -26,14 +26,12 @@ final class UndoCommand extends Command
         if ($change === null) {
             $this->error("There is no change $number.");
 
-            return 2;
+            return ExitCode::WRONG;
         }
         try {
             $change = $journal->finish($journal->undo($change, null));
         } catch (Failure $e) {
-            $this->error($e->getMessage());
-
-            return self::FAILURE;
+            return $this->refused($e);
         }
         $kept = $change->steps()->where('state', StepState::Kept->value)->orderBy('position')->pluck('message')->all();
         $this->line(
@@ -45,6 +43,6 @@ final class UndoCommand extends Command
                 : implode("\n", ["Change {$change->id} is {$change->state->value}.", ...$kept]),
         );
 
-        return $change->state === ChangeState::UndoneInPart ? 4 : self::SUCCESS;
+        return $change->state === ChangeState::UndoneInPart ? ExitCode::LEFT : ExitCode::DONE;
     }
 }

@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\ExitCode;
 use App\Models\MediaReference;
 use App\Models\Record;
 use App\Support\Sql;
 use App\Usage\UsageIndex;
-use Illuminate\Console\Command;
 
-final class UsesCommand extends Command
+final class UsesCommand extends Command implements AsksTheIndex
 {
     use FindsSites;
 
@@ -25,7 +25,7 @@ final class UsesCommand extends Command
         $site = $this->site();
         $item = $site === null ? null : $this->item($site, $this->word('path'));
         if ($site === null || $item === null) {
-            return 2;
+            return ExitCode::WRONG;
         }
         $references = MediaReference::query()
             ->where('media_item_id', $item->id)
@@ -95,6 +95,6 @@ final class UsesCommand extends Command
             }
         }
 
-        return $references->isEmpty() ? self::FAILURE : self::SUCCESS;
+        return $references->isEmpty() ? ExitCode::NO : ExitCode::DONE;
     }
 }

@@ -10,7 +10,6 @@ use App\Logs\WatchedLogs;
 use App\Models\Bag;
 use App\Models\Site;
 use App\Retire\LookAtPictures;
-use Illuminate\Console\Command;
 
 /** What happens to files at rest without anybody's doing: logs are read, called ones come back, bags are verified. */
 final class WatchCommand extends Command

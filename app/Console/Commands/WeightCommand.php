@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Console\ExitCode;
 use App\Retire\Weight;
-use Illuminate\Console\Command;
 
-final class WeightCommand extends Command
+final class WeightCommand extends Command implements AsksTheIndex
 {
     use FindsSites;
 
@@ -20,13 +20,13 @@ final class WeightCommand extends Command
     {
         $site = $this->site();
         if ($site === null) {
-            return 2;
+            return ExitCode::WRONG;
         }
         $table = $this->option('table');
         if (! is_string($table) || ! in_array($table, Weight::TABLES, true)) {
             $this->error('Tables are '.implode(', ', Weight::TABLES).'.');
 
-            return 2;
+            return ExitCode::WRONG;
         }
         $weight = new Weight($site);
         if ($this->option('csv')) {

@@ -1,0 +1,108 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Console\ExitCode;
+use App\Models\Site;
+use Illuminate\Support\Facades\Artisan;
+use Symfony\Component\Process\Process;
+
+/*
+ * What commands end with, and where they say it. The same as docs/command-line.md.
+ */
+
+/** The command line itself, as a shell runs it. */
+function ylema(array $arguments, array $environment = []): Process
+{
+    $settings = [];
+    foreach (['DB_HOST', 'DB_PORT', 'DB_DATABASE', 'DB_USERNAME', 'DB_PASSWORD', 'YLEMA_VAR', 'APP_KEY'] as $name) {
+        $settings[$name] = (string) (env($name) ?? '');
+    }
+    $connection = config('database.connections.pgsql');
+    $settings = [
+        ...$settings, 'DB_HOST' => $connection['host'], 'DB_PORT' => (string) $connection['port'],
+        'DB_DATABASE' => $connection['database'], 'DB_USERNAME' => $connection['username'],
+        'DB_PASSWORD' => $connection['password'], 'APP_KEY' => config('app.key'), 'APP_ENV' => 'testing',
+    ];
+    $process = new Process(
+        [PHP_BINARY, base_path('app/Console/ylema.php'), ...$arguments],
+        base_path(),
+        [...array_filter($settings, static fn (string $one): bool => $one !== ''), ...$environment],
+    );
+    $process->run();
+
+    return $process;
+}
+
+const INDEXED = [
+    'uses' => ['path' => 'media/people/maren-oake.jpg'], 'findings' => [], 'idle' => [], 'copies' => [], 'weight' => [],
+    'redirects' => [], 'renditions' => [], 'repair' => ['--sure' => true],
+    'swap' => ['from' => 'media/people/maren-oake.jpg', 'to' => 'media/people/lise-holm.jpg'],
+    'move' => ['from' => 'media/people', 'to' => 'media/staff'], 'rest' => ['--safe' => true],
+];
+
+it('says that a call is wrong, and that a site was not read yet', function (string $command, array $more): void {
+    $this->touched();
+    expect(Artisan::call("ylema:$command", ['site' => 'nowhere', ...$more]))->toBe(ExitCode::WRONG)
+        ->and(Artisan::output())->toContain('There is no site "nowhere"');
+    Site::query()->update(['read_at' => null]);
+    expect(Artisan::call("ylema:$command", ['site' => 'korrin-bay', ...$more]))->toBe(ExitCode::NOT_LOOKED)
+        ->and(Artisan::output())->toContain('was not read yet', 'bin/ylema read korrin-bay');
+})->with(static fn (): array => array_map(
+    static fn (string $command): array => [$command, array_filter(
+        INDEXED[$command],
+        static fn (string|int $name): bool => ! str_starts_with((string) $name, '--'),
+        ARRAY_FILTER_USE_KEY,
+    )],
+    array_keys(INDEXED),
+));
+
+it('takes any name for a name', function (string $path): void {
+    foreach (['uses' => ['path' => $path], 'swap' => ['from' => $path, 'to' => $path]] as $command => $more) {
+        expect(Artisan::call("ylema:$command", ['site' => 'korrin-bay', ...$more]))->toBe(ExitCode::WRONG)
+            ->and(Artisan::output())->toContain('No media item of "korrin-bay"');
+    }
+    expect(Artisan::call('ylema:uses', ['site' => $path, 'path' => 'x']))->toBe(ExitCode::WRONG);
+})->with([
+    'a percent sign' => ['media/per%cent.jpg'], 'percent signs' => ['%%%'], 'no text' => ["media/\xCE\xFF.jpg"],
+    'a byte of nothing' => ["media/a\0b.jpg"], 'nothing' => [''], 'a slash' => ['/'], 'very long' => [str_repeat('x', 5000)],
+    'signs' => ["'; drop table sites; --"], 'lines' => ["a\nb"], 'wild cards' => ['100_%'],
+]);
+
+it('finds a name with a percent sign before it decodes it', function (): void {
+    $this->touched();
+    $item = $this->item('people/maren-oake.jpg');
+    $item->files()->where('is_original', true)->update(['path' => 'media/per%63ent.jpg']);
+    expect(Artisan::call('ylema:uses', ['site' => 'korrin-bay', 'path' => 'media/per%63ent.jpg']))->toBe(ExitCode::DONE);
+});
+
+it('says on standard error that the database is away, and never that something is used nowhere', function (): void {
+    foreach ([[], ['--json']] as $json) {
+        $process = ylema(['uses', 'korrin-bay', 'media/people/maren-oake.jpg', ...$json], ['DB_PORT' => '9']);
+        expect($process->getExitCode())->toBe(ExitCode::NOT_LOOKED)
+            ->and($process->getOutput())->toBe('')
+            ->and($process->getErrorOutput())->toContain('The database of Ylema does not answer');
+    }
+    expect(json_decode(ylema(['findings', 'korrin-bay', '--json'], ['DB_PORT' => '9'])->getErrorOutput(), true))
+        ->toHaveKey('error');
+});
+
+it('keeps standard output for answers', function (): void {
+    $wrong = ylema(['uses', 'nowhere', 'x']);
+    expect($wrong->getExitCode())->toBe(ExitCode::WRONG)
+        ->and($wrong->getOutput())->toBe('')
+        ->and($wrong->getErrorOutput())->toContain('There is no site "nowhere"');
+    $json = ylema(['uses', 'nowhere', 'x', '--json']);
+    expect($json->getOutput())->toBe('')
+        ->and(json_decode($json->getErrorOutput(), true)['error'])->toContain('There is no site');
+    foreach ([['nonsense'], ['uses', '--nonsense', 'a', 'b'], ['uses']] as $call) {
+        $process = ylema($call);
+        expect($process->getExitCode())->toBe(ExitCode::WRONG)
+            ->and($process->getOutput())->toBe('')
+            ->and($process->getErrorOutput())->not->toBe('');
+    }
+    $good = ylema(['uses', 'korrin-bay', 'media/people/maren-oake.jpg', '--json']);
+    expect($good->getExitCode())->toBe(ExitCode::DONE)
+        ->and($good->getErrorOutput())->toBe('')
+        ->and(json_decode($good->getOutput(), true)['uses'])->toHaveCount(25);
+});
