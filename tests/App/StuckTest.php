@@ -365,6 +365,7 @@ it('takes up what follows a change, where the process died before it handed it o
     app(AfterChange::class, ['changeId' => $change->id])->handle(
         app(ReadAgain::class),
         app(App\Changes\Verification::class),
+        app(Journal::class),
     );
     expect($change->refresh()->followed_up)
         ->toBeTrue()
