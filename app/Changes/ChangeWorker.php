@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Changes;
 
-use App\Changes\Executors\Executor;
 use App\Changes\Executors\Executors;
 use App\Changes\Executors\Result;
 use App\Models\Change;
@@ -160,18 +159,15 @@ final class ChangeWorker
         $own = array_diff_key($own, $kept);
         for ($try = 0; ; $try++) {
             try {
-                if ($back) {
-                    [$ways, $unfit] = $this->ways($change, $site, $executor, $own);
-                    $own = array_diff_key($own, $unfit);
-                } else {
+                if (! $back) {
                     [$own, $unfit] = $this->completed($change, $executor->complete($site, $own, $made), $own);
+                    $kept += $unfit;
                 }
-                $kept += $unfit;
 
                 return $kept
                     + match (true) {
                         $own === [] => [],
-                        $back => $executor->back($site, $own, $ways ?? []),
+                        $back => (new WaysBack($change, $site, $executor))->take($own),
                         default => $executor->forward($site, $own),
                     };
             } catch (SourceUnavailable $e) {
@@ -213,43 +209,6 @@ final class ChangeWorker
         }
 
         return [array_diff_key(array_replace($steps, $whole), $unfit), $unfit];
-    }
-
-    /**
-     * Ways back through later changes, noted down before any of them is taken.
-     *
-     * @param  array<int, Step>  $steps
-     * @return array{array<int, Step>, array<int, Result>} the ways, and what came of steps that have none
-     */
-    private function ways(Change $change, OpenSite $site, Executor $executor, array $steps): array
-    {
-        $noted = [];
-        $rows = DB::select(
-            'select position, kind, back as detail from plan_steps where plan_id = ? and back is not null '
-                .'and position = any(cast(? as integer[]))',
-            [$change->plan_id, Sql::ids(array_keys($steps))],
-        );
-        /** @var stdClass $row */
-        foreach ($rows as $row) {
-            $detail = json_decode((string) $row->detail, true, 64, JSON_THROW_ON_ERROR);
-            $kind = StepKind::from((string) $row->kind);
-            $noted[(int) $row->position] = $kind->restore(is_array($detail) ? $detail : []);
-        }
-        $found = $executor->ways($site, $steps, $noted);
-        $ways = array_filter($found, static fn (Step|Result $one): bool => $one instanceof Step);
-        $rows = [];
-        foreach ($ways as $position => $way) {
-            $rows[] = ['p' => $position, 'd' => $way->toArray()];
-        }
-        if ($rows !== []) {
-            DB::update(
-                'update plan_steps t set back = v.d from jsonb_to_recordset(cast(? as jsonb)) as v(p integer, d jsonb) '
-                    .'where t.plan_id = ? and t.position = v.p',
-                [BulkRows::json($rows), $change->plan_id],
-            );
-        }
-
-        return [$ways, array_filter($found, static fn (Step|Result $one): bool => $one instanceof Result)];
     }
 
     /**
@@ -492,8 +451,8 @@ final class ChangeWorker
         }
         if ($plain !== []) {
             DB::update(
-                'update plan_steps set state = ?, message = null, stands_on = null where plan_id = ? and position between ? and ? '
-                    .'and position = any(cast(? as integer[]))',
+                'update plan_steps set state = ?, message = null, stands_on = null where plan_id = ? '
+                    .'and position between ? and ? and position = any(cast(? as integer[]))',
                 [$well, $change->plan_id, min($plain), max($plain), Sql::ids($plain)],
             );
         }

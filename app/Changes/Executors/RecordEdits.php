@@ -130,7 +130,7 @@ final readonly class RecordEdits implements Executor
                 $failure instanceof RecordChanged && $failure->isGone => Result::refused(
                     "The $edit->record \"$edit->title\" no longer exists, so there was nothing to take back.",
                 ),
-                $failure instanceof RecordChanged => Result::refused(
+                $failure instanceof RecordChanged => Result::changed(
                     "The $edit->record \"$edit->title\" was changed by someone else after this change, so undo left "
                         .'it as it is. What this change wrote there is listed here.',
                 ),
