@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Archive;
 
 use stdClass;
-use Ylema\Archive\Table;
+use Ylema\Csv;
 
 /**
  * Writes the tag files that say what the files of a bag were: each as a list in JSON, one entry a line, and as a table.
@@ -43,7 +43,7 @@ final class BagScribe
             'uses.csv' => ['path', 'kind', 'key', 'title', 'field', 'address'],
         ];
         foreach ($heads as $name => $head) {
-            fwrite($this->tags[$name], Table::row($head));
+            fwrite($this->tags[$name], Csv::row($head));
         }
         foreach (self::LISTS as $name) {
             fwrite($this->tags[$name], '[');
@@ -59,7 +59,7 @@ final class BagScribe
         $modified = is_int($file['modified'] ?? null) ? gmdate('Y-m-d\TH:i:s\Z', $file['modified']) : '';
         fwrite(
             $this->tags['files.csv'],
-            Table::row([
+            Csv::row([
                 (string) $row->payload,
                 (string) $row->path,
                 trim((string) $row->sha256),
@@ -146,7 +146,7 @@ final class BagScribe
     /** @param  list<string|int|null>  $cells */
     private function line(string $name, array $cells): void
     {
-        fwrite($this->tags[$name], Table::row($cells));
+        fwrite($this->tags[$name], Csv::row($cells));
     }
 
     /** @return array<mixed> */

@@ -7,7 +7,7 @@ namespace App\Retire;
 use App\Models\Site;
 use Illuminate\Support\Facades\DB;
 use stdClass;
-use Ylema\Archive\Table;
+use Ylema\Csv;
 
 /** What the media of a site weigh: on disk, in each backup, and for whoever visits a page. */
 final readonly class Weight
@@ -48,10 +48,10 @@ final readonly class Weight
         $head = true;
         foreach ($this->table($name) as $row) {
             if ($head) {
-                yield Table::row(array_keys($row));
+                yield Csv::row(array_keys($row));
                 $head = false;
             }
-            yield Table::row(array_values($row));
+            yield Csv::row(array_values($row));
         }
     }
 

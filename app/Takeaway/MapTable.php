@@ -10,7 +10,7 @@ use Generator;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
 use stdClass;
-use Ylema\Archive\Table;
+use Ylema\Csv;
 
 /** The map of a site as a table: a row for each place that refers to media, in the order of the records. */
 final readonly class MapTable
@@ -110,9 +110,9 @@ final readonly class MapTable
     /** @return Generator<string> as RFC 4180 has it, with a header; the pages of a row stand between spaces */
     public function csv(): Generator
     {
-        yield Table::row(self::COLUMNS);
+        yield Csv::row(self::COLUMNS);
         foreach ($this->rows() as $row) {
-            yield Table::row(
+            yield Csv::row(
                 array_values(
                     array_map(
                         static fn (string|int|array|null $cell): string|int|null => is_array($cell)

@@ -6,6 +6,7 @@ namespace Ylema\Redirects;
 
 use Generator;
 use Ylema\Addresses\SiteAddresses;
+use Ylema\Csv;
 
 /** The forms in which a list of redirects is handed to whatever serves a site. */
 enum Format: string
@@ -123,10 +124,9 @@ enum Format: string
      */
     private static function csv(callable $entries, string $folder): Generator
     {
-        yield "from,to,status\r\n";
+        yield Csv::row(['from', 'to', 'status']);
         foreach ($entries() as $entry) {
-            $cells = [self::encoded($entry->from, $folder), $entry->to, (string) $entry->status];
-            yield implode(',', array_map(self::cell(...), $cells))."\r\n";
+            yield Csv::row([self::encoded($entry->from, $folder), $entry->to, $entry->status]);
         }
     }
 
@@ -163,11 +163,5 @@ enum Format: string
     private static function quoted(string $value): string
     {
         return '"'.addcslashes($value, '"\\').'"';
-    }
-
-    /** What begins like a formula is no address, and would be one in a table of sums. */
-    private static function cell(string $value): string
-    {
-        return preg_match('~[",\r\n]~', $value) === 1 ? '"'.str_replace('"', '""', $value).'"' : $value;
     }
 }

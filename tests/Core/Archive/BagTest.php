@@ -3,7 +3,6 @@
 declare(strict_types=1);
 
 use Ylema\Archive\Bag;
-use Ylema\Archive\Table;
 
 it('writes lines of a manifest that read back the same', function (string $path, string $line): void {
     expect(Bag::line('ab12', $path))
@@ -41,11 +40,5 @@ it('finds a place in the payload that no tool misreads', function (string $path,
 it('writes labels on one line each', function (): void {
     expect(Bag::info(['Source-Organization' => "Korrin\nBay", 'Payload-Oxum' => '12.3']))->toBe(
         "Source-Organization: Korrin Bay\nPayload-Oxum: 12.3\n",
-    );
-});
-
-it('writes rows as RFC 4180 has them, and none that a spreadsheet would run', function (): void {
-    expect(Table::row(['a', 'b "c", d', null, 4, "two\nlines", '=1+1', '-x', '-3']))->toBe(
-        "a,\"b \"\"c\"\", d\",,4,\"two\nlines\",'=1+1,'-x,-3\r\n",
     );
 });

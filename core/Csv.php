@@ -2,10 +2,10 @@
 
 declare(strict_types=1);
 
-namespace Ylema\Archive;
+namespace Ylema;
 
 /** Rows as RFC 4180 writes them: cells in quotes where they must be, lines ended by CR LF. */
-final class Table
+final class Csv
 {
     /** @param  list<string|int|null>  $cells */
     public static function row(array $cells): string
@@ -16,8 +16,8 @@ final class Table
     private static function cell(string|int|null $value): string
     {
         $text = (string) $value;
-        // A cell that a spreadsheet would take for a formula is one only to it.
-        if (is_string($value) && preg_match('~^[=+@\t\r]|^-(?!\d)~', $text) === 1) {
+        // A cell that a spreadsheet would take for a formula is one only to it; a number is none.
+        if (is_string($value) && preg_match('~^[=+@\t\r]|^-(?!\d++(?:\.\d++)?$)~D', $text) === 1) {
             $text = "'$text";
         }
 
