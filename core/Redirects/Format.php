@@ -46,7 +46,7 @@ enum Format: string
     public function write(callable $entries, string $folder = '/'): Generator
     {
         return match ($this) {
-            self::Nginx => self::nginx($entries, $folder),
+            self::Nginx => (new NginxMap(new Straight($entries, $folder), $folder))->write(),
             self::Apache => self::apache($entries, $folder),
             self::Csv => self::csv($entries, $folder),
             self::Json => self::json($entries, $folder),
@@ -54,47 +54,7 @@ enum Format: string
     }
 
     /**
-     * nginx compares `$uri`, which is decoded; an address with a query is compared as it was asked for.
-     *
-     * @param  callable(): iterable<Entry>  $entries
-     * @return Generator<string>
-     */
-    private static function nginx(callable $entries, string $folder): Generator
-    {
-        yield <<<'TEXT'
-            # Include this inside of http { … }, and say inside of server { … }:
-            #     if ($sent_on_301) { return 301 $sent_on_301; }      (and so for 302, 307 and 308, where they occur)
-            #     if ($is_gone) { return 410; }
-            # Many lines may need a larger map_hash_max_size and map_hash_bucket_size.
-
-            TEXT;
-        foreach (Entry::STATUSES as $status) {
-            foreach ([false, true] as $hasQuery) {
-                $isOpen = false;
-                foreach ($entries() as $entry) {
-                    if ($entry->status !== $status || str_contains($entry->from, '?') !== $hasQuery) {
-                        continue;
-                    }
-                    if (! $isOpen) {
-                        $name = $status === 410 ? 'is_gone' : "sent_on_$status";
-                        yield $hasQuery
-                            ? "\nmap \$request_uri \$asked_$name {\n    default \"\";\n"
-                            : "\nmap \$uri \$$name {\n    default \"\";\n";
-                        $isOpen = true;
-                    }
-                    $from = $hasQuery ? self::encoded($entry->from, $folder) : $folder.$entry->from;
-                    $to = $status === 410 ? '1' : strtr($entry->to, ['$' => '%24']);
-                    yield '    '.self::quoted($from).' '.self::quoted($to).";\n";
-                }
-                if ($isOpen) {
-                    yield "}\n";
-                }
-            }
-        }
-    }
-
-    /**
-     * A key of a text map has no blanks, so the rules compare the path as Apache encodes it.
+     * A key of a text map has no blanks, so the rules compare the path as Apache escapes it.
      *
      * @param  callable(): iterable<Entry>  $entries
      * @return Generator<string>
@@ -103,18 +63,30 @@ enum Format: string
     {
         yield <<<'TEXT'
             # Name this file in the server's own configuration (a RewriteMap is not allowed in .htaccess):
-            #     RewriteMap encoded int:escape
+            #     RewriteMap as int:escape
             #     RewriteMap sent-on txt:/path/of/this/file
-            #     RewriteCond ${sent-on:301:${encoded:%{REQUEST_URI}}} ^(.+)$
-            #     RewriteRule ^ %1 [R=301,L,NE]                       (and so for 302, 307 and 308)
-            #     RewriteCond ${sent-on:410:${encoded:%{REQUEST_URI}}} .
+            #     RewriteCond ${sent-on:301:${as:%{REQUEST_URI}}} .
+            #     RewriteRule ^ ${sent-on:301:${as:%{REQUEST_URI}}}?${sent-on:?301:${as:%{REQUEST_URI}}} [R=301,L,NE]
+            # and so for 302, 307 and 308, and for what is gone:
+            #     RewriteCond ${sent-on:410:${as:%{REQUEST_URI}}} .
             #     RewriteRule ^ - [G]
-            # What was asked for with a query needs ${encoded:%{REQUEST_URI}}?%{QUERY_STRING} as its key.
+            # What leads to an address with a query has a line of its own for that, since Apache takes no "?" of a map.
+            # What was asked for with a query needs ${as:%{REQUEST_URI}}?%{QUERY_STRING} as its key.
 
             TEXT;
-        foreach ($entries() as $entry) {
-            yield "$entry->status:".self::encoded($entry->from, $folder).' '
-                .($entry->isGone() ? '-' : preg_replace('~\s~', '%20', $entry->to))."\n";
+        foreach ((new Straight($entries, $folder))->entries() as $entry) {
+            if (is_string($entry)) {
+                yield "# $entry\n";
+
+                continue;
+            }
+            $key = "$entry->status:".self::escaped($entry->from, $folder);
+            $to = $entry->isGone() ? '-' : self::address($entry->to);
+            $path = strcspn($to, '?#');
+            yield "$key ".substr($to, 0, $path)."\n";
+            if ($path < strlen($to)) {
+                yield "?$key ".strtr(ltrim(substr($to, $path), '?'), ['?' => '%3F'])."\n";
+            }
         }
     }
 
@@ -152,16 +124,44 @@ enum Format: string
         yield "\n]\n";
     }
 
-    private static function encoded(string $from, string $folder): string
+    /** As Apache's int:escape makes it (T_OS_ESCAPE_PATH): signs that stay are many, hexadecimal digits small. */
+    private static function escaped(string $from, string $folder): string
+    {
+        [$path, $query] = [...explode('?', $from, 2), null];
+        $escaped = preg_replace_callback(
+            '~[^A-Za-z0-9$_.+!*\'(),:;@&=/\~-]~',
+            static fn (array $m): string => '%'.bin2hex($m[0]),
+            $folder.$path,
+        );
+
+        return $escaped.($query === null ? '' : "?$query");
+    }
+
+    /**
+     * An address that a header can hold (RFC 9110, 10.2.2; RFC 3986, 2.1).
+     *
+     * @internal
+     *
+     * @param  string  $more signs that are encoded as well
+     */
+    public static function address(string $to, string $more = ''): string
+    {
+        return (string) preg_replace_callback(
+            '~[^\x21\x23-\x7E]|[\\\\'.preg_quote($more, '~').']~',
+            static fn (array $m): string => rawurlencode($m[0]),
+            $to,
+        );
+    }
+
+    /**
+     * An old address as it is asked for: its path encoded, its query as it is.
+     *
+     * @internal
+     */
+    public static function encoded(string $from, string $folder): string
     {
         [$path, $query] = [...explode('?', $from, 2), null];
 
         return $folder.SiteAddresses::encodePath((string) $path).($query === null ? '' : "?$query");
-    }
-
-    /** A string of nginx's configuration. */
-    private static function quoted(string $value): string
-    {
-        return '"'.addcslashes($value, '"\\').'"';
     }
 }

@@ -24,12 +24,13 @@ function entries(): array
 it('writes maps for nginx, one for each status, and apart what has a query', function (): void {
     $map = written(Format::Nginx, entries());
     expect($map)
-        ->toContain("map \$uri \$sent_on_301 {\n    default \"\";\n    \"/old/page\" \"/new/page\";\n")
-        ->toContain('"/media/Möwe am Kai.jpg" "https://pics.example/gull.jpg?a=1&b=%242";')
-        ->toContain("map \$request_uri \$asked_sent_on_302 {\n    default \"\";\n    \"/index.php?p=7\" \"/seven\";\n}")
-        ->toContain("map \$uri \$is_gone {\n    default \"\";\n    \"/gone \\\"for good\\\"\" \"1\";\n}")
+        ->toContain("map_hash_max_size 2048;\nmap_hash_bucket_size 64;\n")
+        ->toContain('"/old/page" "/old/page\\n/new/page";')
+        ->toContain('"/media/Möwe am Kai.jpg" "/media/Möwe am Kai.jpg\\nhttps://pics.example/gull.jpg?a=1&b=%242";')
+        ->toContain("map \$request_uri \$ylema_asked_sent_on_302 {\n    default \"\";\n    \"/index.php?p=7\"")
+        ->toContain('"/gone \\"for good\\"" "/gone \\"for good\\"\\n1";')
         ->and(substr_count($map, "\nmap "))
-        ->toBe(3);
+        ->toBe(6);
 });
 
 it('writes lines for Apache, whose keys have no blanks', function (): void {
@@ -39,7 +40,8 @@ it('writes lines for Apache, whose keys have no blanks', function (): void {
     );
     expect(array_values($lines))->toBe([
         '301:/bay/old/page /new/page',
-        '301:/bay/media/M%C3%B6we%20am%20Kai.jpg https://pics.example/gull.jpg?a=1&b=$2',
+        '301:/bay/media/M%c3%b6we%20am%20Kai.jpg https://pics.example/gull.jpg',
+        '?301:/bay/media/M%c3%b6we%20am%20Kai.jpg a=1&b=$2',
         '302:/bay/index.php?p=7 /seven',
         '410:/bay/gone%20%22for%20good%22 -',
     ]);
@@ -64,3 +66,17 @@ it('writes JSON, of nothing, too', function (): void {
         ->and(json_decode(written(Format::Json, []), true))
         ->toBe([]);
 });
+
+it('hands on no circle, and no address twice, but says so', function (Format $format): void {
+    $list = written($format, [
+        new Entry('a', '/a'), new Entry('möwe', '/m%C3%B6we?x'), new Entry('möwe?x', '/bay/möwe'), new Entry('b', '/c'),
+        new Entry('c', '/b'), new Entry('d', '/e'), new Entry('d', '/f'), new Entry('e', '/g#top'),
+        new Entry('h', 'https://other.example/h'), new Entry('x', "/x\ny"),
+    ]);
+    expect(array_values(preg_grep('~^# Left out~', explode("\n", $list))))->toBe([
+        '# Left out: /a → /a: it leads to itself.',
+        '# Left out: /b → /c: it leads in a circle.',
+        '# Left out: /c → /b: it leads in a circle.',
+        '# Left out: /d → /f: this address is in the list already.',
+    ])->and($list)->not->toContain('/f"')->toContain($format === Format::Apache ? '?301:/e #top' : '/g#top', 'https://other.example/h');
+})->with([Format::Nginx, Format::Apache]);
