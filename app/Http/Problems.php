@@ -10,6 +10,7 @@ use App\Plans\PlanRefused;
 use App\Reading\AlreadyReading;
 use App\Sites\FieldMapError;
 use App\Survey\AlreadySurveying;
+use App\Takeaway\NoSuchPart;
 use Illuminate\Auth\Access\AuthorizationException;
 use Illuminate\Auth\AuthenticationException;
 use Illuminate\Foundation\Configuration\Exceptions;
@@ -92,7 +93,7 @@ final class Problems
                 $e->getMessage(),
             ],
             $e instanceof FieldMapError => [409, 'field-map', 'The field map cannot be used', $e->getMessage()],
-            $e instanceof FileMissing => [404, 'not-found', 'Not here', $e->getMessage()],
+            $e instanceof FileMissing, $e instanceof NoSuchPart => [404, 'not-found', 'Not here', $e->getMessage()],
             $e instanceof AuthenticationException => [
                 401,
                 'signed-out',

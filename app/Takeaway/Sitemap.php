@@ -13,52 +13,87 @@ use Illuminate\Support\Facades\DB;
 /** The public pages of a site with the pictures that each shows, as an XML sitemap (sitemaps.org, 0.9) with images. */
 final readonly class Sitemap
 {
-    /** A sitemap has no more pages than this, and a page no more pictures. */
+    /** A sitemap has no more pages than this (sitemaps.org, 0.9), and a page no more pictures. */
     public const PAGES = 50_000;
+
+    /** And no more bytes: 50 MB, with room for its ends. */
+    public const BYTES = 52_428_800 - 1000;
 
     private const PICTURES = 1000;
 
-    public function __construct(private Site $site)
+    public function __construct(private Site $site, private int $bytes = self::BYTES)
     {
-    }
-
-    public function parts(): int
-    {
-        return max(1, (int) ceil($this->pages()->count() / self::PAGES));
     }
 
     /**
      * @param  int  $part from 1
      * @return Generator<string>
+     *
+     * @throws NoSuchPart before anything is yielded
      */
     public function xml(int $part = 1): Generator
+    {
+        $at = 1;
+        $pages = $bytes = 0;
+        foreach ($this->elements() as $element) {
+            if ($pages === self::PAGES || ($pages > 0 && $bytes + strlen($element) > $this->bytes)) {
+                if ($at === $part) {
+                    yield "</urlset>\n<!-- There are more pages: they are in part ".($part + 1).". -->\n";
+
+                    return;
+                }
+                $at++;
+                $pages = $bytes = 0;
+            }
+            if ($at === $part) {
+                if ($pages === 0) {
+                    yield from self::head();
+                }
+                yield $element;
+            }
+            $pages++;
+            $bytes += strlen($element);
+        }
+        if ($at < $part) {
+            throw NoSuchPart::of($part, $at);
+        }
+        if ($pages === 0) {
+            yield from self::head();
+        }
+        yield "</urlset>\n";
+    }
+
+    /** @return Generator<string> */
+    private static function head(): Generator
     {
         yield '<?xml version="1.0" encoding="UTF-8"?>'
             ."\n"
             .'<urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9"'
             .' xmlns:image="http://www.google.com/schemas/sitemap-image/1.1">'
             ."\n";
+    }
+
+    /** @return Generator<string> one element for each page */
+    private function elements(): Generator
+    {
         [$own, $everywhere, $paths] = $this->pictures();
         $addresses = $this->site->addresses();
         $rows = $this->pages()
             ->orderBy('id')
-            ->offset(($part - 1) * self::PAGES)
-            ->limit(self::PAGES)
             ->select('id', 'address');
         foreach ($rows->cursor() as $page) {
-            yield "  <url>\n    <loc>".self::text($addresses->addressOfPage((string) $page->address))."</loc>\n";
+            $element = "  <url>\n    <loc>".self::text($addresses->addressOfPage((string) $page->address))."</loc>\n";
             $files = array_unique([
                 ...isset($own[$page->id]) ? (unpack('V*', $own[$page->id]) ?: []) : [],
                 ...$everywhere,
             ]);
             foreach (array_slice($files, 0, self::PICTURES) as $file) {
-                yield '    <image:image><image:loc>'
+                $element .= '    <image:image><image:loc>'
                     .self::text($addresses->addressOf($paths[$file] ?? ''))
                     ."</image:loc></image:image>\n";
             }
-            yield "  </url>\n";
+            yield "$element  </url>\n";
         }
-        yield "</urlset>\n";
     }
 
     private function pages(): Builder

@@ -3,6 +3,8 @@
 declare(strict_types=1);
 
 use App\Models\Role;
+use App\Takeaway\NoSuchPart;
+use App\Takeaway\Sitemap;
 use Illuminate\Support\Facades\Artisan;
 
 /*
@@ -97,4 +99,37 @@ it('is a sitemap with the pictures of each page', function (): void {
         // What the header shows is on every page.
         ->and($path->query('//s:url[.//i:loc[contains(., "media/brand/korrin-logo.")]]')->length)
         ->toBe($pages);
+});
+
+it('parts a sitemap that is too heavy, with each page in one of them', function (): void {
+    $whole = implode('', iterator_to_array((new Sitemap($this->site()))->xml(), false));
+    $addresses = static function (string $xml): array {
+        $map = new DOMDocument();
+        expect($map->loadXML($xml))->toBeTrue();
+
+        return array_map(
+            static fn (DOMNode $one): string => $one->textContent,
+            iterator_to_array($map->getElementsByTagName('loc')),
+        );
+    };
+    $heavy = new Sitemap($this->site(), 20_000);
+    $found = [];
+    for ($part = 1; ; $part++) {
+        try {
+            $xml = implode('', iterator_to_array($heavy->xml($part), false));
+        } catch (NoSuchPart $e) {
+            expect($e->getMessage())->toContain('has '.($part - 1).' parts, so there is no part '.$part);
+            break;
+        }
+        expect(strlen($xml))->toBeLessThan(21_000);
+        array_push($found, ...$addresses($xml));
+    }
+    expect($part)->toBeGreaterThan(3)->and($found)->toBe($addresses($whole));
+});
+
+it('says that a part of a sitemap is not there', function (): void {
+    expect(Artisan::call('ylema:map', ['site' => 'korrin-bay', '--as' => 'sitemap', '--part' => '2']))->toBe(2)
+        ->and(Artisan::output())->toContain('has one part, so there is no part 2');
+    $this->as(Role::Viewer)->getJson('/api/sites/korrin-bay/map/export?as=sitemap&part=2')
+        ->assertNotFound()->assertJsonPath('detail', 'This sitemap has one part, so there is no part 2.');
 });

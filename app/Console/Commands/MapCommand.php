@@ -6,6 +6,7 @@ namespace App\Console\Commands;
 
 use App\Console\ExitCode;
 use App\Takeaway\MapTable;
+use App\Takeaway\NoSuchPart;
 use App\Takeaway\Sitemap;
 use Symfony\Component\Console\Output\OutputInterface;
 
@@ -20,7 +21,7 @@ final class MapCommand extends Command implements AsksTheIndex
         {--kind= : only records of this kind} {--standing= : only items that stand so}
         {--path= : only items whose path begins so} {--outcome= : only places of which the map says this}
         {--pages=100 : how many addresses of pages are said of each place}
-        {--part=1 : which part of a sitemap, where there are more than 50,000 pages}';
+        {--part=1 : which part of a sitemap, where there are more than 50,000 pages or 50 MB}';
 
     protected $description = 'Take out the map of a site: every place that refers to media, and where it is met';
 
@@ -54,8 +55,14 @@ final class MapCommand extends Command implements AsksTheIndex
             'yaml' => [$site->field_map],
             default => $table->ndjson(),
         };
-        foreach ($lines as $line) {
-            $this->output->write($line, false, OutputInterface::OUTPUT_RAW);
+        try {
+            foreach ($lines as $line) {
+                $this->output->write($line, false, OutputInterface::OUTPUT_RAW);
+            }
+        } catch (NoSuchPart $e) {
+            $this->error($e->getMessage());
+
+            return ExitCode::WRONG;
         }
 
         return self::SUCCESS;

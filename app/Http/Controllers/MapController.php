@@ -38,14 +38,17 @@ final class MapController
         [$type, $ending] = self::TYPES[$form];
         $part = $request->integer('part', 1);
 
+        $table = new MapTable($site, $only);
+        $lines = match ($form) {
+            'csv' => $table->csv(),
+            'sitemap' => (new Sitemap($site))->xml($part),
+            default => $table->ndjson(),
+        };
+        // What is wrong is said before the answer has begun.
+        $lines->rewind();
+
         return new StreamedResponse(
-            static function () use ($site, $only, $form, $part): void {
-                $table = new MapTable($site, $only);
-                $lines = match ($form) {
-                    'csv' => $table->csv(),
-                    'sitemap' => (new Sitemap($site))->xml($part),
-                    default => $table->ndjson(),
-                };
+            static function () use ($lines): void {
                 foreach ($lines as $line) {
                     echo $line;
                 }
