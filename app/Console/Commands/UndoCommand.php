@@ -10,6 +10,7 @@ use App\Models\Change;
 use App\Models\ChangeState;
 use App\Models\StepState;
 use Ylema\Failure;
+use Ylema\Plan\Words;
 
 final class UndoCommand extends Command
 {
@@ -40,8 +41,13 @@ final class UndoCommand extends Command
                     ['change' => $change->id, 'state' => $change->state->value, 'kept' => $kept],
                     JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE,
                 )
-                : implode("\n", ["Change {$change->id} is {$change->state->value}.", ...$kept]),
+                : "Change {$change->id} is {$change->state->value}.",
         );
+        if (! $this->option('json')) {
+            foreach (array_count_values(array_map(strval(...), $kept)) as $why => $steps) {
+                $this->line(Words::many($steps, 'step').': '.$why);
+            }
+        }
 
         return $change->state === ChangeState::UndoneInPart ? ExitCode::LEFT : ExitCode::DONE;
     }

@@ -272,8 +272,8 @@ function StandingOn({ change }: { change: Change }) {
       <ul className="flex flex-col gap-1">
         {change.stands_on.map((later) => (
           <li key={later.id}>
-            <Link className="link" to={`/${slug}/changes/${later.id}`}>
-              {later.title}
+            <Link className="font-medium underline" to={`/${slug}/changes/${later.id}`}>
+              Change {later.id}: {later.title}
             </Link>{' '}
             <span className="text-soft">· {many(later.steps, 'step')}</span>
           </li>

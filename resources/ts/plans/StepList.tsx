@@ -139,17 +139,15 @@ function StepLine({ step, open }: { step: Step; open: boolean }) {
           </Collapsible.Content>
         </Collapsible.Root>
       )}
-      {step.message && (
-        <p className="mx-4 mb-2 rounded bg-alert-tint px-3 py-1.5 text-alert">
-          {step.message}
-          {step.stands_on !== null && (
-            <>
-              {' '}
-              <Link className="underline" to={`/${slug}/changes/${step.stands_on}`}>
-                Open change {step.stands_on}
-              </Link>
-            </>
-          )}
+      {step.message && step.stands_on === null && (
+        <p className="mx-4 mb-2 rounded bg-alert-tint px-3 py-1.5 text-alert">{step.message}</p>
+      )}
+      {step.stands_on !== null && (
+        <p className="mx-4 mb-2 text-soft">
+          <Link className="underline" to={`/${slug}/changes/${step.stands_on}`}>
+            Change {step.stands_on}
+          </Link>{' '}
+          wrote over the same bytes later.
         </p>
       )}
     </li>
