@@ -159,7 +159,7 @@ it('does it on the command line', function (): void {
     $this->artisan('ylema:repair', ['site' => 'korrin-bay'])->assertExitCode(2);
     $this->artisan('ylema:repair', ['site' => 'korrin-bay', '--sure' => true, '--family' => ['missing-file']])
         ->expectsOutputToContain('None of these findings has one answer')
-        ->assertExitCode(1);
+        ->assertExitCode(4);
     $this->artisan('ylema:repair', ['site' => 'korrin-bay', '--sure' => true, '--dry-run' => true])->assertSuccessful();
     expect(Change::query()->count())->toBe(0);
     $this->artisan('ylema:repair', ['site' => 'korrin-bay', '--sure' => true, '--family' => ['letter-case']])

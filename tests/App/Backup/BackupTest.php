@@ -44,7 +44,7 @@ it('is taken back by another installation, which then undoes what was done here'
     expect($code)->toBe(0, $says)->and([$this->contentDigest(), $this->fileHashes()])->toBe($before);
 
     [$code, $says] = $other->run('ylema:from-backup', $this->file);
-    expect($code)->toBe(1)->and($says)->toContain('has sites already');
+    expect($code)->toBe(4)->and($says)->toContain('has sites already');
     [$code, $says] = $other->run('ylema:from-backup', $this->file, '--over');
     expect($code)->toBe(0, $says)
         ->and($other->value("select state from changes where id = $change->id"))
@@ -58,7 +58,7 @@ it('changes nothing when a backup is not whole', function (Closure $spoil, strin
     $other = new OtherInstallation("$this->folder/other");
     $busy = $spoil($this->file, $other);
     [$code, $said] = $other->run('ylema:from-backup', $this->file);
-    expect($code)->toBe(1)->and($said)->toContain($says)
+    expect($code)->toBe(4)->and($said)->toContain($says)
         ->and($other->value('select count(*) from sites'))->toBe('0')
         ->and($other->value('select count(*) from migrations'))->not->toBe('0')
         ->and(glob($other->file('storage/app/backup/*')))->toBe([]);
@@ -101,9 +101,9 @@ it('changes nothing when a backup is not whole', function (Closure $spoil, strin
 
 it('says what is wrong with where it is to lie, and leaves nothing there', function (): void {
     [$code, $says] = OtherInstallation::said(OtherInstallation::ofTests('ylema:backup', '/nowhere/at/all.tar'));
-    expect($code)->toBe(1)->and($says)->toContain('There is no folder /nowhere/at');
+    expect($code)->toBe(4)->and($says)->toContain('There is no folder /nowhere/at');
     [$code, $says] = OtherInstallation::said(OtherInstallation::ofTests('ylema:backup', '/dev/full/x'));
-    expect($code)->toBe(1)->and(glob(storage_path('app/backup/*')))->toBe([]);
+    expect($code)->toBe(4)->and(glob(storage_path('app/backup/*')))->toBe([]);
     [$code] = OtherInstallation::said(OtherInstallation::ofTests('ylema:backup', $this->file, '--keep=2'));
     expect($code)->toBe(2);
 });
@@ -121,7 +121,7 @@ it('says what filled up or was forbidden while it was written, and leaves nothin
     );
     [$code, $said] = OtherInstallation::said($process);
     expect($code)
-        ->toBe(1)
+        ->toBe(4)
         ->and($said)
         ->toContain($says)
         ->and(glob("$this->file*"))

@@ -99,7 +99,7 @@ it('connects a site by one file, reads it, and shows neither password nor map to
         ->toContain('ok     field map: All that it names is there.');
     // A second one of the same name is refused, and the first one stays as it is.
     [$code, $says] = connected($this, $this->settings);
-    expect($code)->toBe(1)->and($says)->toContain('There is a site "hollin-mill" already.');
+    expect($code)->toBe(3)->and($says)->toContain('There is a site "hollin-mill" already.');
 });
 
 it('says the same to the second of two who connect a site at one moment', function (): void {
@@ -109,7 +109,7 @@ it('says the same to the second of two who connect a site at one moment', functi
     } finally {
         Site::flushEventListeners();
     }
-    expect($code)->toBe(1)->and($says)->toContain('There is a site "hollin-mill" already.');
+    expect($code)->toBe(3)->and($says)->toContain('There is a site "hollin-mill" already.');
 });
 
 it('reads a site whose tables and columns have names as long as a database allows', function (): void {
@@ -183,10 +183,10 @@ it('says what is wrong with a connection, and connects nothing', function (array
 
 it('refuses a folder that is not there, and a map of another site', function (): void {
     [$code, $says] = connected($this, [...$this->settings, 'files' => '/nowhere/at/all']);
-    expect($code)->toBe(1)->and($says)->toContain('There is no folder /nowhere/at/all');
+    expect($code)->toBe(3)->and($says)->toContain('There is no folder /nowhere/at/all');
     [$code, $says] = connected($this, $this->settings, ['--map' => base_path('standin/korrin.fieldmap.yaml')]);
     expect($code)
-        ->toBe(1)
+        ->toBe(4)
         ->and($says)
         ->toContain('has no table "media"')
         ->and(Site::query()->where('slug', 'hollin-mill')->exists())
@@ -199,7 +199,7 @@ it('may be one who can only look: then it is read, and cannot be switched on', f
     [$code] = connected($this, $settings);
     expect($code)->toBe(0);
     expect(Artisan::call('ylema:site', ['site' => 'hollin-mill', '--writes' => 'yes']))
-        ->toBe(1)
+        ->toBe(4)
         ->and(Artisan::output())
         ->toContain('right to write: looker may not write')
         ->and(Site::query()->where('slug', 'hollin-mill')->sole()->writes)

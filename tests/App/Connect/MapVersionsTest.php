@@ -25,7 +25,7 @@ it('takes another map only if the source is as it says, keeps the one of before 
     file_put_contents($file, str_replace('table: banners', 'table: posters', $before));
     [$code, $says] = fieldMap(['file' => $file]);
     expect($code)
-        ->toBe(1)
+        ->toBe(4)
         ->and($says)
         ->toContain('no table "posters"')
         ->toContain('The map of before stays.')
