@@ -137,6 +137,8 @@ it('gives no damaged bytes back, and leaves their row with them', function (): v
     $name = hash('sha256', "$path\0".trim((string) $resting->sha256));
     $kept = Storage::disk('rest')->path("{$this->site()->id}/".substr($name, 0, 2)."/$name");
     $bytes = (string) file_get_contents($kept);
+    $sha = trim((string) $resting->sha256);
+    Storage::disk('vault')->delete(substr($sha, 0, 2)."/$sha");
     // Another file of that name: the inode may be one that all tests share. In the end it has its time again.
     $time = (int) filemtime($kept);
     unlink($kept);
@@ -151,11 +153,10 @@ it('gives no damaged bytes back, and leaves their row with them', function (): v
         ->toContain('are damaged', 'No other copy')
         ->and(cameTo($change, 'remove-media')[0])->toContain('was not taken back: the resting bytes');
     // A restore is refused in the same words, and its row does not come back alone either; a copy is named.
-    $sha = app(Vault::class)->put($bytes);
+    app(Vault::class)->put($bytes);
     $ask = new RestorePlanner(new RestoreRequest(new RestingQuestion([(int) $resting->id])));
     $restore = $this->apply(app(PlanDesk::class)->make($this->site(), $ask, null));
-    expect($sha)->toBe(trim((string) $resting->sha256))
-        ->and(cameTo($restore, 'wake-file')[0])->toContain('in the vault ('.substr($sha, 0, 2)."/$sha)")
+    expect(cameTo($restore, 'wake-file')[0])->toContain('in the vault ('.substr($sha, 0, 2)."/$sha)")
         ->and(cameTo($restore, 'add-media')[0])->toStartWith("refused: Not done, because $path did not come back");
 
     unlink($kept);
