@@ -54,9 +54,10 @@ const FETCHED_MARKUP = [
     'a base of a template' => '<template><base href=/no/></template><img src=a.png>',
     'a base of a frame' => '<iframe srcdoc="<base href=/no/>"></iframe><img src=a.png>',
     'a base of script' => '<base href="javascript:x"><img src=a.png>',
+    // Of an object or embed, the browser's own haste says whether the base has come by then.
     'a late base' => '<link rel=icon href=/0.png><img src=a.png><img srcset="b.png 1x" src=/1.png>'
         .'<video poster=c.png></video>'
-        .'<script src=a.js></script><iframe src=a.html></iframe><object data=a.svg></object><embed src=b.svg>'
+        .'<script src=a.js></script><iframe src=a.html></iframe>'
         .'<svg width=9 height=9><image href=e.png width=9 height=9 /></svg><table background=f.png></table>'
         .'<base href=/late/><img src=z.png>',
     'a late base behind style' => '<style>@import "/a.css";</style><p>x</p><base href=/late/>'
@@ -68,6 +69,7 @@ const FETCHED_MARKUP = [
         .'<link rel=stylesheet type="text/css" href=/d.css>',
     'things of other types' => '<embed type=application/x-tides src=/a.tid>'
         .'<object type=application/x-tides data=/b.tid></object><embed type=image/svg+xml src=/c.svg>',
+    'an object and an embed' => '<object data=/a.svg></object><embed src=/b.svg>',
     'a frame in a body' => '<body><p>x</p><frame src=/a.html></body>',
     'data' => '<script type=application/json>{"a":"<img src=/a.png><style>@import \'/a.css\';</style>"}</script>',
     'data of the page\'s own' => '<script type=text/x-own><img src=/a.png></script><p data-wide=/media/a.png>x',
