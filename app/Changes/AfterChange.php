@@ -50,7 +50,7 @@ final class AfterChange implements ShouldQueue
         $state = $change->state;
         try {
             $reader->read($change);
-            $verification->look($change);
+            $verification->look($change, $change->look_at_all);
             $this->survey($change);
             // Of a change that was turned round meanwhile, another look is still to come.
             Change::query()

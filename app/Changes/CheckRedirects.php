@@ -2,14 +2,15 @@
 
 declare(strict_types=1);
 
-namespace App\Redirects;
+namespace App\Changes;
 
 use App\Models\Site;
+use App\Redirects\RedirectChecker;
 use Illuminate\Contracts\Queue\ShouldBeUnique;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
 
-/** Checks the redirects of a site, once at a time. */
+/** Checks the redirects of a site, once at a time, and with them what changes promised of them. */
 final class CheckRedirects implements ShouldBeUnique, ShouldQueue
 {
     use Queueable;
@@ -29,11 +30,12 @@ final class CheckRedirects implements ShouldBeUnique, ShouldQueue
         return (string) $this->siteId;
     }
 
-    public function handle(RedirectChecker $checker): void
+    public function handle(RedirectChecker $checker, Verification $verification): void
     {
         $site = Site::query()->find($this->siteId);
         if ($site !== null) {
             $checker->check($site);
+            $verification->askAgain($site);
         }
     }
 }

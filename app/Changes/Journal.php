@@ -164,6 +164,21 @@ final readonly class Journal
         });
     }
 
+    /** Lets a worker look at all public pages that a change reaches. @throws PlanRefused while it is worked on */
+    public function askTheRest(Change $change): Change
+    {
+        $asked = Change::query()
+            ->whereKey($change->id)
+            ->whereIn('state', ChangeState::atRest())
+            ->update(['look_at_all' => true, 'verification' => null, 'followed_up' => false]);
+        if ($asked === 0) {
+            throw new PlanRefused('This change has not come to its end. Its pages are looked at once it has.');
+        }
+        AfterChange::dispatch($change->id);
+
+        return $change->refresh();
+    }
+
     /** Asks whoever works on it to stop between two steps. @throws PlanRefused when nobody does */
     public function stop(Change $change): Change
     {
@@ -200,7 +215,10 @@ final readonly class Journal
     {
         DB::transaction(function () use ($change, $to): void {
             $locked = Change::query()->lockForUpdate()->findOrFail($change->id);
-            $locked->update([...$to($locked), 'verification' => null, 'stop_asked' => false, 'followed_up' => false]);
+            $locked->update([
+                ...$to($locked), 'verification' => null, 'stop_asked' => false, 'followed_up' => false,
+                'look_at_all' => false,
+            ]);
         });
         WorkOnChange::dispatch($change->id);
 

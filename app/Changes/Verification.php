@@ -4,289 +4,239 @@ declare(strict_types=1);
 
 namespace App\Changes;
 
+use App\Changes\Verifying\FileLook;
+use App\Changes\Verifying\PageLook;
+use App\Changes\Verifying\RedirectLook;
 use App\Models\Change;
+use App\Models\ChangeState;
 use App\Models\Record;
-use App\Models\StepState;
+use App\Models\Site;
 use App\Outgoing\HostNames;
 use App\Outgoing\Visitor;
+use App\Redirects\RedirectChecker;
 use App\Sites\OpenSite;
 use App\Sites\SiteOpener;
 use App\Support\Sql;
 use App\Usage\Touched;
-use App\Usage\UsageIndex;
 use Psr\Http\Message\ResponseInterface;
-use Ylema\Addresses\Url;
-use Ylema\Plan\Expectation;
-use Ylema\Plan\StepKind;
-use Ylema\Plan\Steps\DeleteFile;
-use Ylema\Plan\Steps\MoveFile;
-use Ylema\Plan\Steps\WriteFile;
-use Ylema\Reading\Encoding\Charset;
 use Ylema\Reading\FieldReader;
-use Ylema\Reading\Notation;
 
 /**
- * Looks at the public site after a change, as a visitor would: the pages that the change reaches and the files it
- * wrote, against what its plan said should be met. A page that a cache made before the change is told apart from one
- * that is wrong.
+ * Looks at the public site after a change, as a visitor would: the pages that it reaches, the files that it wrote and
+ * the old addresses that it promised to lead on, against what its plan said should be met. A page that a cache made
+ * before the change is told apart from one that is wrong; what was not looked at is counted, and never as good.
+ *
+ * @phpstan-type Seen array<string, mixed>
  */
 final readonly class Verification
 {
-    /** Enough to be sure of the rest, and bounded in time whatever the site's size. */
+    /** Enough to be sure of the rest, and bounded in time whatever the site's size; the rest can be asked for. */
     private const PAGES = 60;
 
     private const FILES = 40;
+
+    private const REDIRECTS = 200;
+
+    /** What is looked at where somebody asked for the rest. */
+    private const WHOLE = 5000;
+
+    /** Of each list, what is shown: all that is not well before what is. */
+    private const SHOWN = 500;
+
+    /** Changes that wait for the same pages, and are looked at again with them. */
+    private const WAITING = 20;
+
+    /** What a verification says that was made before this was looked at. */
+    public const NONE = [
+        'asked' => 0,
+        'files_of' => 0,
+        'unclear' => 0,
+        'whole' => false,
+        'redirects' => ['of' => 0, 'asked' => 0, 'right' => 0, 'unknown' => 0, 'rows' => []],
+        'unkept' => 0,
+    ];
 
     public function __construct(
         private SiteOpener $opener,
         private FieldReader $reader,
         private HostNames $names,
+        private RedirectChecker $redirects,
     ) {
     }
 
-    public function look(Change $change): void
+    /** @param  bool  $whole whether all that it reaches is asked for, not a sample */
+    public function look(Change $change, bool $whole = false): void
     {
         $change->loadMissing('site');
         $site = $this->opener->open($change->site);
         $visitor = new Visitor($change->site, $this->names);
-        $since = ($change->state->isBack() ? $change->undone_at : $change->applied_at)?->getTimestamp() ?? time();
-        $files = $this->files($change, $site, $visitor);
-        [$pages, $reached] = $this->pages($change, $site, $visitor, $since);
-        $count = static fn (string $verdict, array ...$lists): int => count(
-            array_filter(array_merge(...$lists), static fn (array $seen): bool => $seen['verdict'] === $verdict),
+        [$files, $filesOf] = (new FileLook($site, $visitor))->look($change, $whole ? self::WHOLE : self::FILES);
+        [$pages, $asked, $reached] = $this->pageLook($change, $site, $visitor)->look(
+            Touched::by($site->id, $change->plan_id),
+            $whole ? self::WHOLE : self::PAGES,
         );
-        $change->update([
-            'verification' => [
-                'looked_at' => now()->toIso8601String(),
-                'pages' => $pages,
-                'reached' => $reached,
-                'files' => $files,
-                'stale' => $count('stale', $pages, $files),
-                'fresh' => $count('fresh', $pages),
-                'unreachable' => $count('unreachable', $pages, $files),
-            ],
+        $redirects = $this->redirectLook()->look($change, $whole ? self::WHOLE : self::REDIRECTS);
+        $this->keep($change, [
+            'looked_at' => now()->toIso8601String(),
+            'pages' => $pages,
+            'asked' => $asked,
+            'reached' => $reached,
+            'files' => $files,
+            'files_of' => $filesOf,
+            'redirects' => $redirects,
+            'whole' => $whole,
         ]);
     }
 
     /**
-     * Asks the site's page cache to forget the pages that were stale, and looks again. @return int how many were asked
+     * Asks the site's page cache to forget the pages that were stale, and looks again: also for other changes that wait
+     * for the same pages. @return int how many were asked
      */
     public function purge(Change $change): int
     {
         $change->loadMissing('site');
-        $targets = [];
-        foreach ([...$change->verification['pages'] ?? [], ...$change->verification['files'] ?? []] as $page) {
-            if (is_array($page) && ($page['verdict'] ?? '') === 'stale') {
-                $targets[] = (string) $page['address'];
-            }
-        }
+        $targets = self::stale($change);
         $asked = 0;
         $count = static function (int $i, ?ResponseInterface $response) use (&$asked): void {
             $asked += $response !== null && $response->getStatusCode() < 400 ? 1 : 0;
         };
         (new Visitor($change->site, $this->names))->ask($targets, 'PURGE', $count);
-        $this->look($change);
+        $this->look($change, ($change->verification['whole'] ?? false) === true);
+        foreach ($this->waiting($change->site, 'stale') as $other) {
+            if ($other->id !== $change->id && array_intersect(self::stale($other), $targets) !== []) {
+                $this->lookAtStale($other);
+            }
+        }
 
         return $asked;
     }
 
-    /** @return array{list<array<string, mixed>>, int} pages looked at, pages reached */
-    private function pages(Change $change, OpenSite $site, Visitor $visitor, int $since): array
+    /** Asks again for the old addresses that did not lead on, in all changes of a site that promised them. */
+    public function askAgain(Site $site): void
     {
-        $records = Touched::by($site->id, $change->plan_id);
-        if ($records === []) {
-            return [[], 0];
+        foreach ($this->waiting($site, 'unkept') as $change) {
+            $whole = ($change->verification['whole'] ?? false) === true;
+            $redirects = $this->redirectLook()->look($change, $whole ? self::WHOLE : self::REDIRECTS);
+            $this->keep($change, [...$change->verification ?? [], 'redirects' => $redirects]);
         }
-        [$reached, $sample] = (new UsageIndex($site->id))->sample($records, self::PAGES);
-        $pages = Record::query()
-            ->whereRaw('id = any(cast(? as bigint[]))', [Sql::ids($sample)])
-            ->orderBy('address')
-            ->get();
-        // A changed style sheet is fetched by address, too, and caches keep it as they keep pages.
-        $sheets = Record::query()
-            ->whereRaw('id = any(cast(? as bigint[]))', [Sql::ids($records)])
-            ->where('is_page', false)
-            ->whereNotNull('address')
-            ->orderBy('id')
-            ->limit(self::PAGES)
-            ->get();
-        $all = [...$pages->all(), ...$sheets->all()];
-        $expected = $change->expected();
-        $seen = [];
-        $addresses = array_map(
-            static fn (Record $page): string => $site->addresses->addressOf((string) $page->address),
-            $all,
-        );
-        $judge = function (int $i, ?ResponseInterface $response, ?string $error) use (
-            &$seen,
-            $all,
-            $addresses,
-            $site,
-            $since,
-            $expected,
-        ): void {
-            $page = $all[$i];
-            $row = [
-                'id' => $page->id,
-                'title' => $page->title,
-                'address' => $addresses[$i],
-                'verdict' => 'unreachable',
-                'words' => $error ?? '',
-                'age' => null,
-            ];
-            if ($response !== null && $response->getStatusCode() >= 400) {
-                $row['words'] = "It answers {$response->getStatusCode()}.";
-            } elseif ($response !== null && $response->getStatusCode() >= 300) {
-                $row['words'] =
-                    'It leads on to an address that is not the site\'s own, or goes round in circles; '
-                    .'nothing can be said of what a visitor meets there.';
-            } elseif ($response !== null) {
-                $age = $response->getHeaderLine('Age');
-                $row['age'] = $age === '' ? null : (int) $age;
-                [$row['verdict'], $row['words']] = $this->verdict(
-                    (string) $response->getBody(),
-                    $page,
-                    $addresses[$i],
-                    $site,
-                    $expected,
-                    $row['age'],
-                    $since,
-                    $response->getHeaderLine('Content-Type'),
-                );
-            }
-            $seen[$i] = $row;
-        };
-        $visitor->ask($addresses, 'GET', $judge);
-        ksort($seen);
-
-        return [array_values($seen), $reached];
     }
 
-    /** @return array{string, string} verdict and words */
-    private function verdict(
-        string $body,
-        Record $page,
-        string $address,
-        OpenSite $site,
-        Expectation $expected,
-        ?int $age,
-        int $since,
-        string $type,
-    ): array {
-        [$shown, $said] = $this->shown($body, $page, $address, $site, $type);
-        $before = $age !== null && time() - $age < $since;
-        $hasOld = array_intersect_key($shown, array_fill_keys($expected->gone, true)) !== []
-            || array_intersect_key($said, array_fill_keys($expected->unsaid, true)) !== [];
-        $hasNew = array_intersect_key($shown, array_fill_keys($expected->there, true)) !== []
-            || array_intersect_key($said, array_fill_keys($expected->said, true)) !== [];
-        foreach ($expected->texts as $text) {
-            $hasNew =
-                $hasNew
-                || str_contains($body, htmlspecialchars($text, ENT_QUOTES | ENT_HTML5))
-                || str_contains($body, $text);
+    /** The stale pages of another change, once a cache has forgotten them. */
+    private function lookAtStale(Change $change): void
+    {
+        $site = $this->opener->open($change->site);
+        $seen = self::rows($change, 'pages');
+        $ids = [];
+        foreach ($seen as $i => $row) {
+            if (($row['verdict'] ?? '') === 'stale' && is_int($row['id'] ?? null)) {
+                $ids[$row['id']] = $i;
+            }
+        }
+        $records = Record::query()
+            ->whereRaw('id = any(cast(? as bigint[]))', [Sql::ids(array_keys($ids))])
+            ->orderBy('id')
+            ->get();
+        $visitor = new Visitor($change->site, $this->names);
+        foreach ($this->pageLook($change, $site, $visitor)->ask(array_values($records->all())) as $row) {
+            $seen[$ids[(int) $row['id']]] = $row;
+        }
+        $this->keep($change, [...$change->verification ?? [], 'pages' => array_values($seen)]);
+    }
+
+    /** @return array<string, mixed>|null what was found last, as it is shown; null before anybody looked */
+    public static function of(Change $change): ?array
+    {
+        return $change->verification === null ? null : [
+            ...self::NONE,
+            ...$change->verification,
+            'pages' => self::first(self::rows($change, 'pages')),
+            'files' => self::first(self::rows($change, 'files')),
+        ];
+    }
+
+    /** @param  array<string, mixed>  $found */
+    private function keep(Change $change, array $found): void
+    {
+        $found = [...self::NONE, ...$found];
+        $pages = self::listed($found['pages'] ?? []);
+        $files = self::listed($found['files'] ?? []);
+        $verdicts = array_count_values(array_column([...$pages, ...$files], 'verdict'));
+        $redirects = is_array($found['redirects']) ? $found['redirects'] : self::NONE['redirects'];
+        $change->update([
+            'verification' => [
+                ...$found,
+                'pages' => $pages,
+                'files' => $files,
+                'stale' => $verdicts['stale'] ?? 0,
+                'fresh' => array_count_values(array_column($pages, 'verdict'))['fresh'] ?? 0,
+                'unreachable' => $verdicts['unreachable'] ?? 0,
+                'unclear' => $verdicts['unclear'] ?? 0,
+                'unkept' => (int) $redirects['asked'] - (int) $redirects['right'] - (int) $redirects['unknown'],
+            ],
+        ]);
+    }
+
+    /** @return iterable<Change> changes at rest whose last look found some of a kind */
+    private function waiting(Site $site, string $kind): iterable
+    {
+        return Change::query()
+            ->with('site')
+            ->where('site_id', $site->id)
+            ->whereIn('state', ChangeState::atRest())
+            ->whereRaw("(verification->>'$kind')::int > 0")
+            ->orderByDesc('id')
+            ->limit(self::WAITING)
+            ->get();
+    }
+
+    private function pageLook(Change $change, OpenSite $site, Visitor $visitor): PageLook
+    {
+        $since = ($change->state->isBack() ? $change->undone_at : $change->applied_at)?->getTimestamp() ?? time();
+
+        return new PageLook($site, $visitor, $this->reader, $change->expected(), $since);
+    }
+
+    private function redirectLook(): RedirectLook
+    {
+        return new RedirectLook($this->redirects);
+    }
+
+    /** @return list<string> addresses of pages and files of which a cache gives out the old */
+    private static function stale(Change $change): array
+    {
+        $stale = [];
+        foreach ([...self::rows($change, 'pages'), ...self::rows($change, 'files')] as $row) {
+            if (($row['verdict'] ?? '') === 'stale') {
+                $stale[] = (string) $row['address'];
+            }
         }
 
-        return match (true) {
-            $hasOld && $before => [
-                'stale',
-                "A cache made this page {$age} s ago, before the change, and still gives it out.",
-            ],
-            $hasOld && ! $hasNew => [
-                'old',
-                'It still shows the old file in a place that was not chosen or could not be written.',
-            ],
-            $hasNew => ['fresh', 'It shows what the plan said.'],
-            $before => ['stale', "A cache made this page {$age} s ago, before the change."],
-            default => ['fresh', 'It no longer names the old file.'],
-        };
+        return $stale;
+    }
+
+    /** @return list<Seen> */
+    private static function rows(Change $change, string $list): array
+    {
+        return self::listed($change->verification[$list] ?? []);
+    }
+
+    /** @return list<Seen> */
+    private static function listed(mixed $rows): array
+    {
+        return is_array($rows) ? array_values(array_filter($rows, is_array(...))) : [];
     }
 
     /**
-     * The files that a page or style sheet names, as a browser would resolve them, and how it says so.
-     *
-     * @param  string  $type what it was sent as
-     * @return array{array<string, true>, array<string, true>} paths, and values
+     * @param  list<Seen>  $rows
+     * @return list<Seen>
      */
-    private function shown(string $body, Record $page, string $address, OpenSite $site, string $type): array
+    private static function first(array $rows): array
     {
-        $notation = $page->is_page ? Notation::Html : Notation::Css;
-        $reading = $this->reader->read($body, $notation, $site->map->rules(), Charset::labelIn($type));
-        $own = Url::parse($address);
-        $base = $reading->base === null ? $own : Url::parse($reading->base, $own) ?? $own;
-        $paths = $values = [];
-        foreach ($reading->references as $reference) {
-            $values[$reference->value] = true;
-            $from = $reading->isBeforeBase($reference) ? $own : $base;
-            $path = $site->addresses->locate($reference->value, $from)?->path;
-            if ($path !== null) {
-                $paths[$path] = true;
-            }
+        if (count($rows) <= self::SHOWN) {
+            return $rows;
         }
+        usort($rows, static fn (array $a, array $b): int => ($a['verdict'] === 'fresh') <=> ($b['verdict'] === 'fresh'));
 
-        return [$paths, $values];
-    }
-
-    /** @return list<array<string, mixed>> */
-    private function files(Change $change, OpenSite $site, Visitor $visitor): array
-    {
-        $wanted = [];
-        $rows = $change
-            ->steps()
-            ->whereIn('kind', [StepKind::WriteFile->value, StepKind::MoveFile->value, StepKind::DeleteFile->value])
-            ->whereIn('state', [StepState::Done->value, StepState::Undone->value])
-            ->orderBy('position')
-            ->limit(self::FILES)
-            ->get();
-        foreach ($rows as $row) {
-            $step = $row->state === StepState::Undone ? $row->step()->inverse() : $row->step();
-            if ($step instanceof WriteFile) {
-                $wanted[$step->path] = $step->after->sha256;
-            } elseif ($step instanceof MoveFile) {
-                $wanted[$step->to] = $step->file->sha256;
-            } elseif ($step instanceof DeleteFile) {
-                $wanted[$step->path] = null;
-            }
-        }
-        $paths = array_map(strval(...), array_keys($wanted));
-        $addresses = array_map($site->addresses->addressOf(...), $paths);
-        $seen = [];
-        $judge = static function (int $i, ?ResponseInterface $response, ?string $error) use (
-            &$seen,
-            $paths,
-            $addresses,
-            $wanted,
-        ): void {
-            $row = [
-                'path' => $paths[$i],
-                'address' => $addresses[$i],
-                'verdict' => 'unreachable',
-                'words' => $error ?? '',
-            ];
-            if ($response !== null) {
-                $status = $response->getStatusCode();
-                $hash = $wanted[$paths[$i]];
-                $fits =
-                    $hash === null
-                        ? in_array($status, [404, 410], true)
-                        : $status < 300 && hash('sha256', (string) $response->getBody()) === $hash;
-                [$row['verdict'], $row['words']] = match (true) {
-                    $fits => ['fresh', ''],
-                    $status >= 300 && $status < 400 => [
-                        'unreachable',
-                        'It leads on to an address that is not the site\'s own.',
-                    ],
-                    $status >= 500 => ['unreachable', "It answers $status."],
-                    default => [
-                        'stale',
-                        'The public address still serves other bytes; a cache in front of it may hold them.',
-                    ],
-                };
-            }
-            $seen[$i] = $row;
-        };
-        $visitor->ask($addresses, 'GET', $judge);
-        ksort($seen);
-
-        return array_values($seen);
+        return array_slice($rows, 0, self::SHOWN);
     }
 }

@@ -26,6 +26,7 @@ use Ylema\Plan\Expectation;
  * @property array<string, mixed>|null $verification
  * @property bool $stop_asked
  * @property bool $followed_up
+ * @property bool $look_at_all whether all public pages that it reaches are looked at, not a sample
  * @property int|null $undo_after the change that is undone before this one
  * @property int|null $applied_by
  * @property int|null $undone_by
@@ -49,6 +50,7 @@ final class Change extends Model
         'verification' => 'array',
         'stop_asked' => 'boolean',
         'followed_up' => 'boolean',
+        'look_at_all' => 'boolean',
         'applied_at' => 'datetime',
         'undone_at' => 'datetime',
     ];

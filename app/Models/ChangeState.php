@@ -30,6 +30,12 @@ enum ChangeState: string
         return in_array($this, [self::Undoing, self::UndoStopped, self::Undone, self::UndoneInPart], true);
     }
 
+    /** @return list<self> of changes that nobody works on, and that wait for nobody */
+    public static function atRest(): array
+    {
+        return [self::Applied, self::AppliedInPart, self::Undone, self::UndoneInPart];
+    }
+
     public function canBeUndone(): bool
     {
         return in_array(

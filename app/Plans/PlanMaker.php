@@ -8,6 +8,7 @@ use App\Media\Uploads;
 use App\Models\Plan;
 use App\Models\PlanState;
 use App\Models\StepState;
+use App\Redirects\RedirectReach;
 use App\Sites\SiteOpener;
 use App\Support\BulkRows;
 use App\Support\Sql;
@@ -54,6 +55,7 @@ final readonly class PlanMaker
         private Vault $vault,
         private Uploads $uploads,
         private LostFiles $lost,
+        private RedirectReach $reach,
     ) {
     }
 
@@ -152,7 +154,7 @@ final readonly class PlanMaker
                 'made' => array_sum($counts) - $count,
                 'outline' => json_encode(
                     [
-                        'notes' => [...$outline->notes, ...OtherSites::notes($plan)],
+                        'notes' => [...$outline->notes, ...$this->reach->notes($plan), ...OtherSites::notes($plan)],
                         'bench' => $outline->bench,
                         'boxes' => array_map(get_object_vars(...), $outline->boxes),
                         'expectation' => $outline->expectation->toArray(),

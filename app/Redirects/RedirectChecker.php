@@ -19,8 +19,10 @@ final readonly class RedirectChecker
 {
     private const BATCH = 48;
 
-    /** Old addresses that are asked in one check: a longer list is of one making, and a part tells of the rest. */
+    /** Old addresses that are asked in one check; whoever asks is told how many were left out. */
     private const MOST = 20_000;
+
+    public const LEFT_OUT = 'left-out';
 
     private const LARGEST = 8 * 1024 * 1024;
 
@@ -30,11 +32,9 @@ final readonly class RedirectChecker
     {
     }
 
-    /** @return array<string, int> verdict → how many */
+    /** @return array<string, int> verdict → how many; under `left-out` those of a long list that were not asked */
     public function check(Site $site): array
     {
-        $addresses = $site->addresses();
-        $visitor = new Visitor($site, $this->names, self::LARGEST, self::SECONDS, $site->at_once, $site->pause);
         $counts = [];
         $after = '';
         for ($asked = 0; $asked < self::MOST; $asked += self::BATCH) {
@@ -48,33 +48,58 @@ final readonly class RedirectChecker
             if ($rows === []) {
                 break;
             }
-            $questions = $entries = [];
-            foreach ($rows as $i => $row) {
-                $entries[$i] = new Entry((string) $row->from_path, (string) $row->to_address, (int) $row->status);
-                $questions[$i] = new Question($addresses->addressOfPage($entries[$i]->from));
-                $after = $entries[$i]->from;
+            $entries = [];
+            foreach ($rows as $row) {
+                $after = (string) $row->from_path;
+                $entries[] = new Entry($after, (string) $row->to_address, (int) $row->status);
             }
-            $noted = [];
-            $visitor->visit($questions, function (int $i, Visit $visit) use ($entries, $addresses, &$noted): void {
-                $noted[$i] = $this->judge($entries[$i], $visit, (string) $addresses->locate($entries[$i]->to)?->url);
-            });
-            $said = [];
-            foreach ($noted as $i => $check) {
+            foreach ($this->ask($site, $entries) as $check) {
                 $counts[$check->verdict->value] = ($counts[$check->verdict->value] ?? 0) + 1;
-                $said[] = ['f' => $entries[$i]->from, 'v' => $check->verdict->value, 'w' => $check->words];
+            }
+        }
+        $left = DB::table('redirects')->where('site_id', $site->id)->count() - array_sum($counts);
+
+        return $left > 0 ? [...$counts, self::LEFT_OUT => $left] : $counts;
+    }
+
+    /**
+     * @param  list<Entry>  $entries
+     * @param  int  $seconds until an answer is given up
+     * @return array<int, Check> by the number of the entry; noted down as well
+     */
+    public function ask(Site $site, array $entries, int $seconds = self::SECONDS): array
+    {
+        $addresses = $site->addresses();
+        $visitor = new Visitor($site, $this->names, self::LARGEST, $seconds, $site->at_once, $site->pause);
+        $questions = array_map(
+            static fn (Entry $entry): Question => new Question($addresses->addressOfPage($entry->from)),
+            $entries,
+        );
+        $noted = [];
+        $visitor->visit($questions, function (int $i, Visit $visit) use ($entries, $addresses, &$noted): void {
+            $noted[$i] = $this->judge($entries[$i], $visit, (string) $addresses->locate($entries[$i]->to)?->url);
+        });
+        ksort($noted);
+        foreach (array_chunk($noted, self::BATCH, true) as $batch) {
+            $said = [];
+            foreach ($batch as $i => $check) {
+                $said[] = [
+                    'f' => $entries[$i]->from, 't' => $entries[$i]->to, 'v' => $check->verdict->value,
+                    'w' => $check->words,
+                ];
             }
             DB::update(
                 <<<'SQL'
                 update redirects d set verdict = c.v, words = c.w, checked_at = now()
-                from jsonb_to_recordset(cast(? as jsonb)) as c(f text, v text, w text)
-                where d.site_id = ? and d.from_path = c.f
+                from jsonb_to_recordset(cast(? as jsonb)) as c(f text, t text, v text, w text)
+                where d.site_id = ? and d.from_path = c.f and d.to_address = c.t
                 SQL
                 ,
                 [BulkRows::json($said), $site->id],
             );
         }
 
-        return $counts;
+        return $noted;
     }
 
     private function judge(Entry $entry, Visit $visit, string $expected): Check
@@ -88,7 +113,7 @@ final readonly class RedirectChecker
             if ($next !== null && in_array($next, array_column($steps, 0), true)) {
                 $steps[] = [$next, $last[1]];
             } elseif ($next !== null) {
-                $steps[] = [$next, 200];
+                $steps[] = [$next, 0];
             }
         }
 

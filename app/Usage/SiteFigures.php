@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Usage;
 
-use App\Models\Change;
 use App\Models\ChangeState;
 use App\Models\Site;
 use App\Support\Sql;
@@ -196,27 +195,30 @@ final class SiteFigures
                     ->count(),
             ],
             'unread' => $site->records()->whereRaw('jsonb_array_length(problems) > 0')->count(),
-            'stale_changes' => Change::query()
-                ->where('site_id', $site->id)
-                ->whereIn('state', [
-                    ChangeState::Applied,
-                    ChangeState::AppliedInPart,
-                    ChangeState::Undone,
-                    ChangeState::UndoneInPart,
-                ])
-                ->whereRaw("(verification->>'stale')::int > 0")
-                ->orderByDesc('id')
-                ->limit(20)
-                ->get(['id', 'title', 'verification'])
-                ->map(
-                    static fn (Change $c): array => [
-                        'id' => $c->id,
-                        'title' => $c->title,
-                        'stale' => $c->verification['stale'] ?? 0,
-                    ],
-                )
-                ->all(),
+            'stale_changes' => self::unsettled($site, 'stale'),
+            'unkept_changes' => self::unsettled($site, 'unkept'),
         ];
+    }
+
+    /**
+     * Changes at rest of which a visitor does not meet what they said.
+     *
+     * @param  'stale'|'unkept'  $what pages that a cache keeps, or old addresses that lead nowhere
+     * @return list<array<string, int|string>> with the count by that word
+     */
+    private static function unsettled(Site $site, string $what): array
+    {
+        return array_values(DB::table('changes')
+            ->where('site_id', $site->id)
+            ->whereIn('state', ChangeState::atRest())
+            ->whereRaw("(verification->>'$what')::int > 0")
+            ->orderByDesc('id')
+            ->limit(20)
+            ->get(['id', 'title', DB::raw("(verification->>'$what')::int as count")])
+            ->map(static fn (stdClass $row): array => [
+                'id' => (int) $row->id, 'title' => (string) $row->title, $what => (int) $row->count,
+            ])
+            ->all());
     }
 
     /** @return array{items: int, records: int, title: string} what records that are gone left behind */

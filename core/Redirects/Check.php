@@ -10,13 +10,14 @@ final readonly class Check
     /** Addresses that one redirect may lead over; browsers follow 20 (Fetch, 4.4). */
     public const LONGEST = 20;
 
-    private function __construct(public Verdict $verdict, public string $words)
+    /** @param  int  $status what the old address itself answered; 0 where nobody knows */
+    private function __construct(public Verdict $verdict, public string $words, public int $status = 0)
     {
     }
 
     /**
      * @param  list<array{string, int}>  $steps each address that was asked, the old one first, and its answer; where
-     *       one sends on, the next is where it sends
+     *       one sends on, the next is where it sends; 0 for one that nobody asked, as it is of another site
      * @param  string  $expected whole address that the list says
      * @param  string|null  $problem why the last one did not answer
      */
@@ -39,6 +40,7 @@ final readonly class Check
                 $status < 300
                     ? 'It still answers with a page of its own; the redirect does not come into play.'
                     : "Visitors get $status: whatever serves the site does not know this redirect.",
+                $status,
             );
         }
         $addresses = array_column($steps, 0);
@@ -52,6 +54,9 @@ final readonly class Check
             return new self(Verdict::Wrong, "It leads to $second, and the list says $expected.");
         }
         [$last, $answer] = $steps[count($steps) - 1];
+        if ($answer === 0 && count($steps) === 2) {
+            return new self(Verdict::Right, "Whether $last answers was not asked: it is of another site.");
+        }
         if ($problem !== null || self::sendsOn($answer)) {
             return new self(Verdict::Unknown, $problem ?? "Nothing can be said of $last.");
         }

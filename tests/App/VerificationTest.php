@@ -63,7 +63,22 @@ it('tells pages that show the new from those that show the old, and those that a
         '999 s ago',
     ],
     'neither, from a cache' => ['header("Age: 999"); echo "<p>x</p>";', 'stale', 'before the change'],
-    'neither' => ['echo "<p>x</p>";', 'fresh', 'no longer names'],
+    'neither' => ['echo "<p>x</p>";', 'unclear', 'neither the old file nor the new one'],
+    'both, where all places were chosen' => [
+        'echo "<img src=/media/people/lise-holm.jpg><img src=/media/people/maren-oake.jpg>";',
+        'old',
+        'in another place still the old file',
+    ],
+    'the new, packed though nobody asked for that' => [
+        'header("Content-Encoding: gzip"); echo gzencode("<img src=/media/people/lise-holm.jpg>");',
+        'unclear',
+        'came packed (gzip)',
+    ],
+    'something that is no page' => [
+        'header("Content-Type: application/json"); echo "{}";',
+        'unclear',
+        'sent as application/json',
+    ],
     'with a base' => ['echo "<base href=/media/people/><img src=lise-holm.jpg>";', 'fresh', 'what the plan said'],
     'the new, before a late base' => [
         'echo "<img src=/media/people/lise-holm.w150.jpg><base href=https://elsewhere.example/>";',
@@ -158,8 +173,10 @@ it('tells a page that a cache holds from a mended one, though both show the same
     app(Journal::class)->work($this->change);
     $before = 'https://www.korrin-observatory.example/bay/media/people/maren-oake.w160.jpg';
     $verdicts = fn (string $php): array => array_unique(array_column(look($this, $php)['pages'], 'verdict'));
+    // A style sheet of the site is among what is looked at.
+    $now = $this->change->expectation['said'][0];
     expect($verdicts("header('Age: 999'); echo '<img src=\"$before\">';"))
         ->toBe(['stale'])
-        ->and($verdicts('echo "<img src=/media/people/maren-oake.w160.jpg>";'))
+        ->and($verdicts("echo '<img src=\"$now\"> a{background:url($now)}';"))
         ->toBe(['fresh']);
 });

@@ -18,6 +18,7 @@ const nothing: Desk = {
   numbers: { items: 9, files: 9, bytes: 9, rendition_bytes: 0, records: 9, pages: 9, references: 9 },
   unread: 0,
   stale_changes: [],
+  unkept_changes: [],
 };
 const family = (cause: string, broken: boolean, references: number) => ({
   cause,

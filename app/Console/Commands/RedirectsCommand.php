@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Changes\Verification;
 use App\Console\ExitCode;
 use App\Models\Site;
 use App\Redirects\RedirectChecker;
@@ -22,14 +23,17 @@ final class RedirectsCommand extends Command implements AsksTheIndex
 
     protected $description = 'The addresses whose visitors are sent on, in a form for the web server';
 
-    public function handle(RedirectChecker $checker): int
+    public function handle(RedirectChecker $checker, Verification $verification): int
     {
         $site = $this->site();
         if ($site === null) {
             return ExitCode::WRONG;
         }
         if ($this->option('check')) {
-            return $this->check($site, $checker);
+            $counts = $checker->check($site);
+            $verification->askAgain($site);
+
+            return $this->say($site, $counts);
         }
         $as = $this->option('as');
         $format = Format::tryFrom(is_string($as) ? $as : '');
@@ -57,9 +61,11 @@ final class RedirectsCommand extends Command implements AsksTheIndex
         return self::SUCCESS;
     }
 
-    private function check(Site $site, RedirectChecker $checker): int
+    /** @param  array<string, int>  $counts */
+    private function say(Site $site, array $counts): int
     {
-        $counts = $checker->check($site);
+        $left = $counts[RedirectChecker::LEFT_OUT] ?? 0;
+        unset($counts[RedirectChecker::LEFT_OUT]);
         $list = new RedirectList($site);
         $wrong = array_sum($counts) - ($counts[Verdict::Right->value] ?? 0);
         for ($offset = 0; $offset < $wrong; $offset += 500) {
@@ -75,8 +81,12 @@ final class RedirectsCommand extends Command implements AsksTheIndex
                 : "$wrong of ".array_sum($counts).' redirects do not lead where they should.',
         );
 
+        if ($left > 0) {
+            $this->error("The other $left of the list were not asked: one check ends after so many.");
+        }
+
         return match ($wrong) {
-            0 => ExitCode::DONE,
+            0 => $left > 0 ? ExitCode::NOT_LOOKED : ExitCode::DONE,
             // Nobody answered, which says nothing of where they lead.
             $counts[Verdict::Unknown->value] ?? 0 => ExitCode::NOT_LOOKED,
             default => ExitCode::NO,

@@ -39,7 +39,12 @@ final class ChangeController
             ->when($request->filled('before'), fn ($q) => $q->where('id', '<', $request->integer('before')))
             ->orderByDesc('id')
             ->limit(100)
-            ->get();
+            // A verification names each page that was looked at; of each change no more than its counts is shown here.
+            ->get([
+                '*',
+                DB::raw("jsonb_build_object('stale', verification->'stale', 'unkept', verification->'unkept') "
+                    .'as verification'),
+            ]);
 
         return new JsonResponse(['changes' => $changes->map(self::row(...))->all()]);
     }
@@ -52,7 +57,7 @@ final class ChangeController
             ...self::row($change),
             ...PlanView::outline($change->plan),
             'pages' => $change->plan->pages,
-            'verification' => $change->verification,
+            'verification' => Verification::of($change),
             'stop_asked' => $change->stop_asked,
             'stands_on' => self::standsOn($change),
             'survey' => self::survey($site, $change),
@@ -87,18 +92,23 @@ final class ChangeController
         return self::accepted($this->journal->retry($change));
     }
 
-    public function verify(Site $site, Change $change, Verification $verification): JsonResponse
+    /** Looks at the public pages again: at a sample at once, or at all that the change reaches by a worker. */
+    public function verify(Request $request, Site $site, Change $change, Verification $verification): JsonResponse
     {
+        $asked = $request->validate(['whole' => ['nullable', 'boolean']]);
+        if (($asked['whole'] ?? false) === true) {
+            return self::accepted($this->journal->askTheRest($change));
+        }
         $verification->look($change);
 
-        return new JsonResponse(['verification' => $change->refresh()->verification]);
+        return new JsonResponse(['verification' => Verification::of($change->refresh())]);
     }
 
     public function purge(Site $site, Change $change, Verification $verification): JsonResponse
     {
         $asked = $verification->purge($change);
 
-        return new JsonResponse(['asked' => $asked, 'verification' => $change->refresh()->verification]);
+        return new JsonResponse(['asked' => $asked, 'verification' => Verification::of($change->refresh())]);
     }
 
     /** @return array<string, mixed>|null what the survey of the pages that it touches showed */
@@ -158,6 +168,7 @@ final class ChangeController
             'applied_at' => $change->applied_at?->toIso8601String(),
             'undone_at' => $change->undone_at?->toIso8601String(),
             'stale' => $change->verification['stale'] ?? null,
+            'unkept' => $change->verification['unkept'] ?? null,
         ];
     }
 }

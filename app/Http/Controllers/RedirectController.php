@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Changes\CheckRedirects;
 use App\Http\Resources\PlanView;
 use App\Models\Site;
 use App\Models\User;
 use App\Plans\PlanDesk;
 use App\Plans\PlanRefused;
-use App\Redirects\CheckRedirects;
 use App\Redirects\RedirectList;
 use App\Sites\FieldMap;
 use App\Sites\RedirectPlace;

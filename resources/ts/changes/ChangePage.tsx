@@ -1,22 +1,22 @@
 import { AlertDialog } from 'radix-ui';
 import { Undo2 } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useRef } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { toast } from 'sonner';
 import { client } from '@/api/client';
 import { isAtWork, useAct, useChange, useMay, useSlug } from '@/api/hooks';
-import type { Change, Plan, Verdict } from '@/api/types';
+import type { Change, Plan } from '@/api/types';
 import { PagesMet } from '@/plans/PagesMet';
 import { Pair } from '@/plans/Pair';
 import { StepList } from '@/plans/StepList';
 import { Button } from '@/ui/Button';
 import { sayProblem } from '@/ui/Notice';
 import { FailedPage, Page } from '@/ui/Page';
-import { PublicLink } from '@/ui/PublicLink';
 import { Progress } from '@/ui/Progress';
 import { Loading } from '@/ui/States';
 import { many, number, when } from '@/ui/words';
+import { acts } from './acts';
 import { ChangeStateWord } from './ChangeStateWord';
+import { OnThePages } from './OnThePages';
 
 export function ChangePage() {
   const { change: id = '' } = useParams();
@@ -30,9 +30,6 @@ export function ChangePage() {
   if (change.isError) return <FailedPage title="Change" error={change.error} again={change.refetch} />;
   return <ChangeBody change={change.data} />;
 }
-
-/** What a person may ask of a change, by its number. */
-const acts = (site: string, change: number) => ({ params: { path: { site, change } } });
 
 const UNDOABLE: ReadonlySet<Change['state']> = new Set(['applied', 'applied-in-part', 'undone-in-part']);
 
@@ -114,7 +111,7 @@ function ChangeBody({ change }: { change: Change }) {
           <StepList plan={change.plan_id} state={change.state} counts={change.counts} />
         </div>
         <div className="flex flex-col gap-4">
-          <Check change={change} />
+          <OnThePages change={change} />
           <Loads change={change} />
           {(change.counts['pages'] ?? 0) > 0 && !change.verification && (
             <aside className="sheet h-fit p-4" aria-label="Pages reached">
@@ -331,109 +328,4 @@ function PutBack({ change }: { change: Change }) {
       Plan to put the rest back
     </Button>
   );
-}
-
-const VERDICTS: Record<Verdict['verdict'], [string, string]> = {
-  fresh: ['fresh', 'text-live'],
-  stale: ['stale', 'text-alert'],
-  old: ['shows the old', 'text-waiting'],
-  unreachable: ['no answer', 'text-idle'],
-};
-
-function Check({ change }: { change: Change }) {
-  const { maintain } = useMay();
-  const look = useAct((site) => client.POST('/sites/{site}/changes/{change}/verify', acts(site, change.id)));
-  const purge = useAct<{ asked: number }>((site) =>
-    client.POST('/sites/{site}/changes/{change}/purge', acts(site, change.id)),
-  );
-  const [all, setAll] = useState(false);
-  const v = change.verification;
-  const waits = change.state === 'stopped' || change.state === 'undo-stopped';
-  if (!v) {
-    return (
-      <aside className="sheet h-fit p-4" aria-live="polite">
-        <h2 className="font-semibold">On the public pages</h2>
-        <p className="mb-3 text-soft">
-          {change.state === 'applying'
-            ? 'Writing…'
-            : change.state === 'undoing'
-              ? 'Taking back…'
-              : waits
-                ? 'The pages are looked at once this change has come to its end.'
-                : 'Reading again what changed, and looking at the pages…'}
-        </p>
-        {!waits && <Loading rows={4} height={26} />}
-      </aside>
-    );
-  }
-  const rows = [...v.pages, ...v.files].sort((a, b) => order(a) - order(b));
-  const shown = all ? rows : rows.slice(0, 12);
-  return (
-    <aside className="sheet h-fit p-4" aria-label="On the public pages" data-testid="verification">
-      <h2 className="font-semibold">On the public pages</h2>
-      <p className="figures mt-1">
-        {v.stale > 0 ? (
-          <>
-            <b className="text-alert">{number(v.stale)} stale</b>: a cache keeps them.{' '}
-          </>
-        ) : null}
-        {v.pages.length > 0 &&
-          `${number(v.fresh)} of ${many(v.pages.length, 'page')} looked at ${v.fresh === 1 ? 'is' : 'are'} fresh. `}
-        {v.reached > v.pages.length && `${number(v.reached)} are reached in all. `}
-        {v.files.length > 0 &&
-          `${number(v.files.filter((f) => f.verdict === 'fresh').length)} of ${many(v.files.length, 'file')} serve the right bytes.`}
-        {v.pages.length === 0 && v.files.length === 0 && 'No public page is reached by this change.'}
-      </p>
-      {maintain && (
-        <div className="mt-3 flex gap-2">
-          {v.stale > 0 && (
-            <Button
-              tone="main"
-              disabled={purge.isPending}
-              onClick={() =>
-                purge.mutate(undefined, {
-                  onSuccess: (r) =>
-                    toast.success(`The cache was asked to forget ${many(r.asked, 'address', 'addresses')}.`),
-                  onError: sayProblem,
-                })
-              }
-            >
-              {purge.isPending ? 'Purging…' : 'Purge and look again'}
-            </Button>
-          )}
-          <Button disabled={look.isPending} onClick={() => look.mutate(undefined, { onError: sayProblem })}>
-            {look.isPending ? 'Looking…' : 'Look again'}
-          </Button>
-        </div>
-      )}
-      <ul className="mt-3 flex flex-col border-t border-line">
-        {shown.map((p) => {
-          const [word, colour] = VERDICTS[p.verdict];
-          return (
-            <li
-              key={p.address}
-              className="flex items-baseline gap-2 border-b border-line py-1.5 text-[0.93rem] last:border-b-0"
-              title={p.words}
-            >
-              <span className="min-w-0 flex-1">
-                <span className="block truncate">{p.title ?? p.path}</span>
-                <PublicLink address={p.address} />
-              </span>
-              <span className={`shrink-0 font-semibold ${colour}`}>{word}</span>
-            </li>
-          );
-        })}
-      </ul>
-      {rows.length > shown.length && (
-        <Button tone="quiet" className="mt-1" onClick={() => setAll(true)}>
-          Show all {number(rows.length)}
-        </Button>
-      )}
-      <p className="mt-2 text-[0.85rem] text-soft">Looked at {when(v.looked_at)}.</p>
-    </aside>
-  );
-}
-
-function order(page: Verdict): number {
-  return ['stale', 'old', 'unreachable', 'fresh'].indexOf(page.verdict);
 }

@@ -51,6 +51,11 @@ export function ChangesPage() {
                   {c.stale ? (
                     <div className="text-[0.88rem] text-alert">{many(c.stale, 'page')} stale</div>
                   ) : null}
+                  {c.unkept ? (
+                    <div className="text-[0.88rem] text-alert">
+                      {many(c.unkept, 'old address', 'old addresses')} not led on
+                    </div>
+                  ) : null}
                 </td>
                 <td className="figures max-w-80 px-4 py-2.5 text-soft">{c.sentence}</td>
                 <td className="px-4 py-2.5 whitespace-nowrap">{c.by ?? 'command line'}</td>

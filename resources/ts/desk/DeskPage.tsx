@@ -11,6 +11,7 @@ import {
   Maximize2,
   Moon,
   ScanSearch,
+  Signpost,
   Unplug,
   type LucideProps,
 } from 'lucide-react';
@@ -131,6 +132,7 @@ function DeskBody({ desk }: { desk: Desk }) {
 
 const ICONS: Record<MatterName, ComponentType<LucideProps>> = {
   stale: Clock,
+  unkept: Signpost,
   broken: CircleAlert,
   elsewhere: Unplug,
   unread: CircleHelp,

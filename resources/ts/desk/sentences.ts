@@ -3,6 +3,7 @@ import { many, number, weight } from '@/ui/words';
 
 export type Matter =
   | 'stale'
+  | 'unkept'
   | 'broken'
   | 'elsewhere'
   | 'unread'
@@ -35,6 +36,7 @@ export interface Sentence {
 export function sentencesOf(desk: Desk, maintain: boolean): Sentence[] {
   return [
     ...desk.stale_changes.map((change) => stale(change, maintain)),
+    ...desk.unkept_changes.map(unkept),
     ...called(desk.resting, maintain),
     ...broken(desk, maintain),
     ...elsewhere(desk),
@@ -64,6 +66,19 @@ function stale(change: Desk['stale_changes'][number], maintain: boolean): Senten
     more: `A cache keeps ${are(change.stale, 'it', 'them')}: ${change.title}.`,
     to: `changes/${change.id}`,
     act: maintain ? `Purge ${are(change.stale, 'it', 'them')}` : `See ${are(change.stale, 'it', 'them')}`,
+  };
+}
+
+function unkept(change: Desk['unkept_changes'][number]): Sentence {
+  return {
+    key: `unkept-${change.id}`,
+    matter: 'unkept',
+    urgent: true,
+    counted: many(change.unkept, 'old address', 'old addresses'),
+    rest: `${are(change.unkept, 'does', 'do')} not lead on, as a change said.`,
+    more: `Whoever has an old link meets an error: ${change.title}.`,
+    to: `changes/${change.id}`,
+    act: `See ${are(change.unkept, 'it', 'them')}`,
   };
 }
 

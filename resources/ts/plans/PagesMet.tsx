@@ -19,7 +19,7 @@ export function PagesMet({ count, pages }: Props) {
           ? 'No visitor meets it, so there is nothing to look at afterwards.'
           : count <= LOOKED_AT
             ? 'After applying, each is looked at as a visitor would; a page cache may keep the old one for a while.'
-            : `After applying, ${LOOKED_AT} of them are looked at: of every kind of page alike many.`}
+            : `After applying, ${LOOKED_AT} of them are looked at: of every kind of page alike many. The rest can be asked for then.`}
       </p>
       <ul className="max-h-72 overflow-y-auto text-[0.93rem]" tabIndex={0} aria-label="Public pages">
         {pages.map((page) => (
