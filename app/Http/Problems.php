@@ -106,6 +106,8 @@ final class Problems
                 'Your role does not allow this',
                 'Ask an owner of this installation for a role that does.',
             ],
+            // Whatever else says in words what is wrong, and what to do.
+            $e instanceof Failure => [409, 'refused', 'This cannot be done', $e->getMessage()],
             $e instanceof HttpExceptionInterface => self::http($e),
             self::isDatabaseAway($e) => [
                 503,

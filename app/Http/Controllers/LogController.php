@@ -9,6 +9,7 @@ use App\Logs\LogReader;
 use App\Logs\WatchedLogs;
 use App\Models\Site;
 use App\Retire\WhoseLog;
+use App\Support\SentName;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\UploadedFile;
@@ -33,8 +34,11 @@ final class LogController
         if (! $file instanceof UploadedFile) {
             throw new LogProblem('The log did not arrive. Send it again.');
         }
-        $read = $logs->read($site, $file->getPathname(), $file->getClientOriginalName());
-        $logs->settle($site);
+        $read = $logs->read($site, $file->getPathname(), SentName::of($file));
+        // Of a log without news, nothing has to be counted anew.
+        if ($read->lines > 0) {
+            $logs->settle($site);
+        }
 
         return new JsonResponse([
             'said' => trim("{$read->sentence()} {$read->whose?->doubt()}"),
