@@ -57,6 +57,8 @@ final readonly class DeepVisitor
                 '--disable-extensions',
                 '--mute-audio',
                 '--no-proxy-server',
+                // Neither does a page call others past the rules, by what is meant for speaking with people.
+                '--force-webrtc-ip-handling-policy=disable_non_proxied_udp',
                 "--user-data-dir=$profile",
                 "--host-resolver-rules=$rules",
                 '--virtual-time-budget='.self::BUDGET,
@@ -91,18 +93,56 @@ final readonly class DeepVisitor
         if ($url === null) {
             return null;
         }
-        $origin = $this->site->reach_at[$url->host] ?? null;
+        $origin = Url::parse(rtrim($this->site->reach_at[$url->host] ?? '', '/').'/');
         if ($origin !== null) {
-            $host = (string) parse_url($origin, PHP_URL_HOST);
+            $only = self::bare($origin->host).':'.self::port($origin);
 
             return [
-                rtrim($origin, '/').$url->path.($url->query === null ? '' : "?$url->query"),
-                "MAP * ~NOTFOUND , EXCLUDE $host",
+                $origin->scheme.'://'.$origin->authority().rtrim($origin->path, '/').$url->path
+                    .($url->query === null ? '' : "?$url->query"),
+                self::rules([$only => $only]),
             ];
         }
         $ip = $this->site->ask_public ? $this->names->publicAddress($url->host) : null;
+        if ($ip === null) {
+            return null;
+        }
+        $ways = [];
+        foreach ($url->port === null ? [80, 443] : [$url->port] as $port) {
+            $ways[self::bare($url->host).":$port"] = self::bare($ip).":$port";
+        }
 
-        return $ip === null ? null : [$address, "MAP $url->host $ip , MAP * ~NOTFOUND , EXCLUDE $ip"];
+        return [(string) $url, self::rules($ways)];
+    }
+
+    /**
+     * The one way out, port by port: on the machine that gives the page out, other programs listen as well. An exclusion
+     * would hold for all ports of a host, so the way is mapped onto itself.
+     *
+     * @param  array<string, string>  $ways what is asked for → where that leads, each with its port
+     */
+    private static function rules(array $ways): string
+    {
+        $rules = array_map(
+            static fn (string $from, string $to): string => "MAP $from $to",
+            array_keys($ways),
+            array_values($ways),
+        );
+
+        return implode(' , ', [...$rules, 'MAP * ~NOTFOUND']);
+    }
+
+    /** IPv6 stands in brackets before a port (RFC 3986, 3.2.2). */
+    private static function bare(string $host): string
+    {
+        $host = trim($host, '[]');
+
+        return str_contains($host, ':') ? "[$host]" : $host;
+    }
+
+    private static function port(Url $url): int
+    {
+        return $url->port ?? ($url->scheme === 'https' ? 443 : 80);
     }
 
     private static function browser(): ?string

@@ -246,17 +246,22 @@ final readonly class Visitor
         if (! $this->isAllowed($address) && (! $this->site->ask_public || ! $this->isOwn($address))) {
             throw NotToBeAsked::unknown($host);
         }
-        $port = $url->port ?? ($url->scheme === 'https' ? 443 : 80);
         $ip = $this->names->publicAddress($host) ?? throw NotToBeAsked::notPublic($host);
 
-        // The connection goes where the name was judged to lead, whatever it is said to lead to by then.
+        // The connection goes where the name was judged to lead, whatever it is said to lead to by then; and what is sent
+        // is the address as it was judged, which others may read otherwise (`http://a\@b/`).
         return [
-            new Request($question->method, $address, $headers),
+            new Request(
+                $question->method,
+                "$url->scheme://".$url->authority().$url->path.($url->query === null ? '' : "?$url->query"),
+                $headers,
+            ),
             [
                 ...$options,
                 'curl' => [
                     CURLOPT_FORBID_REUSE => true,
-                    CURLOPT_RESOLVE => ["$host:$port:".(str_contains($ip, ':') ? "[$ip]" : $ip)],
+                    // For whatever host and port a client makes of it (CURLOPT_CONNECT_TO, which leaves both empty).
+                    CURLOPT_CONNECT_TO => ['::'.(str_contains($ip, ':') ? "[$ip]" : $ip).':'],
                 ],
             ],
         ];

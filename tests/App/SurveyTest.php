@@ -546,13 +546,19 @@ it('sees in a browser what only scripts put on a page', function (): void {
         $this->markTestSkipped('This machine has no Chromium.');
     }
     $page = Record::query()->where('address', 'tides')->firstOrFail();
-    answers($this, <<<'PHP'
+    // Another program of this machine, which no page may reach through Ylema.
+    $secret = sys_get_temp_dir().'/ylema-secret-'.bin2hex(random_bytes(4)).'.php';
+    file_put_contents($secret, '<?php touch(__FILE__.".asked");');
+    $other = new Loopback($secret);
+    answers($this, str_replace('OTHER', (string) $other->port, <<<'PHP'
         if ($path === '/tides') {
             echo '<body><script>for (const at of ["/med" + "ia/deep.png", "http://elsewhere.example/y.png"]) {'
-                .'const i = new Image(); i.src = at; document.body.append(i); }</script>';
+                .'const i = new Image(); i.src = at; document.body.append(i); }'
+                .'for (const host of ["127.0.0.1", "localhost", "korrinbay.example", "[::1]"]) {'
+                .'fetch(`http://${host}:OTHER/secret`, { mode: "no-cors" }); }</script>';
             return true;
         }
-        PHP);
+        PHP));
     $survey = app(Surveys::class)->begin($this->site(), null, [$page->id], true)->refresh();
     expect($survey->state)
         ->toBe(WorkState::Done)
@@ -561,5 +567,9 @@ it('sees in a browser what only scripts put on a page', function (): void {
         ->and($survey->total('deep_failed'))
         ->toBe(0)
         ->and(DB::table('sightings')->where('record_id', $page->id)->where('seen', true)->pluck('path')->all())
-        ->toContain('media/deep.png');
+        ->toContain('media/deep.png')
+        ->and(file_exists("$secret.asked"))
+        ->toBeFalse();
+    $other->end();
+    @unlink($secret);
 });
