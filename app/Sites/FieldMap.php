@@ -92,6 +92,9 @@ final readonly class FieldMap
     ) {
     }
 
+    /** Bytes of a map: some 2,000 tables. What is longer takes its reader's time, and was hardly written by hand. */
+    private const LONGEST = 262_144;
+
     /** Of a site whose tables nobody described yet. */
     public static function none(): self
     {
@@ -101,6 +104,9 @@ final readonly class FieldMap
     /** @throws FieldMapError */
     public static function parse(string $yaml): self
     {
+        if (strlen($yaml) > self::LONGEST) {
+            throw FieldMapError::tooLong(strlen($yaml), self::LONGEST);
+        }
         try {
             $map = Yaml::parse($yaml);
         } catch (ParseException $e) {
@@ -115,8 +121,10 @@ final readonly class FieldMap
         $files = $root->section('files')->only(self::OF_FILES);
         $records = $root->section('records');
         $kinds = [];
-        foreach ($records->keys() as $kind) {
-            $kinds[$kind] = (new KindSection($records->keys(), $records))->kind(
+        $names = $records->keys();
+        $section = new KindSection($names, $records);
+        foreach ($names as $kind) {
+            $kinds[$kind] = $section->kind(
                 $kind,
                 $records->section($kind, 'a table and its fields belong here.'),
             );

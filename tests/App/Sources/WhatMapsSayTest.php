@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Sites\FieldMap;
 use App\Sites\FieldMapError;
 use Tests\App\Sources\Engine;
 use Tests\App\Sources\Source;
@@ -914,3 +915,21 @@ it('does not write a part of a key by which other records name one', function (s
         ->and($engine->records($open, 'other')['3']->field('cover')?->fixed)
         ->toBeNull();
 })->with(Source::KINDS);
+
+it('refuses a map that takes its reader too long, and quotes no more of it than a person reads', function (): void {
+    $head = "version: 1\nfiles: { folders: [media] }\n";
+    expect(fn () => FieldMap::parse($head.str_repeat("# a\n", 180_000)))
+        ->toThrow(FieldMapError::class, 'it has 720,039 bytes, and 262,144 are the most');
+    $kinds = '';
+    for ($n = 0; strlen($kinds) < 250_000; $n++) {
+        $kinds .= "  k$n: { table: t$n, key: id, title: t, fields: { body: html } }\n";
+    }
+    $began = hrtime(true);
+    expect(FieldMap::parse("{$head}records:\n$kinds")->kinds)->toHaveCount($n)
+        ->and((hrtime(true) - $began) / 1e9)->toBeLessThan(5);
+    try {
+        FieldMap::parse("{$head}records: {}\nencoding: ".str_repeat('x', 200_000));
+    } catch (FieldMapError $e) {
+        expect(mb_strlen($e->getMessage()))->toBeLessThan(700);
+    }
+});
