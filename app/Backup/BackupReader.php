@@ -4,12 +4,16 @@ declare(strict_types=1);
 
 namespace App\Backup;
 
+use FilesystemIterator;
 use Illuminate\Contracts\Encryption\DecryptException;
 use Illuminate\Encryption\Encrypter;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\Crypt;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\File;
+use RecursiveDirectoryIterator;
+use RecursiveIteratorIterator;
+use SplFileInfo;
 
 /**
  * Takes a backup back: looked through to its last byte first, the database in one transaction, the files by renaming.
@@ -78,13 +82,16 @@ final readonly class BackupReader
         if ($list === false || ($about['version'] ?? null) !== BackupWriter::VERSION) {
             throw BackupTrouble::noBackup($file);
         }
+        $listed = [];
         while (($line = fgets($list)) !== false) {
             $path = rawurldecode(substr(rtrim($line, "\n"), 66));
-            if (@hash_file('sha256', "$bench/$path") !== substr($line, 0, 64)) {
+            if (is_link("$bench/$path") || @hash_file('sha256', "$bench/$path") !== substr($line, 0, 64)) {
                 throw BackupTrouble::damaged($path);
             }
+            $listed[$path] = true;
         }
         fclose($list);
+        $this->expectNoMore($bench, $listed);
         $known = array_map(static fn (string $path): string => basename($path, '.php'), File::glob(
             database_path('migrations/*.php'),
         ));
@@ -95,6 +102,28 @@ final readonly class BackupReader
         }
 
         return ['made_at' => $about['made_at'], 'key' => $about['key']];
+    }
+
+    /**
+     * What the list does not name was put in by somebody else; and a link would lead out of the folders that are kept.
+     *
+     * @param  array<array-key, true>  $listed
+     */
+    private function expectNoMore(string $bench, array $listed): void
+    {
+        foreach ([BackupWriter::ABOUT, BackupWriter::DUMP] as $needed) {
+            if (! isset($listed[$needed])) {
+                throw BackupTrouble::damaged(BackupWriter::MANIFEST);
+            }
+        }
+        $all = new RecursiveIteratorIterator(new RecursiveDirectoryIterator($bench, FilesystemIterator::SKIP_DOTS));
+        /** @var SplFileInfo $file */
+        foreach ($all as $file) {
+            $path = substr($file->getPathname(), strlen($bench) + 1);
+            if ($path !== BackupWriter::MANIFEST && ($file->isLink() || ! isset($listed[$path]))) {
+                throw BackupTrouble::unlisted($path);
+            }
+        }
     }
 
     /** All of it, or nothing. */

@@ -44,6 +44,14 @@ final class BackupTrouble extends RuntimeException implements Failure
         return new self("In this backup \"$path\" is damaged or missing. Nothing was changed; take another one.");
     }
 
+    public static function unlisted(string $path): self
+    {
+        return new self(
+            "This backup holds \"$path\", which its list does not name, so somebody else has put it in. Nothing was "
+                .'changed; take another one.',
+        );
+    }
+
     public static function newer(string $migration): self
     {
         return new self(

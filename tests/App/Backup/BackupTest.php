@@ -93,6 +93,24 @@ it('changes nothing when a backup is not whole', function (Closure $spoil, strin
         },
         'made by a newer Ylema',
     ],
+    'a file that its list does not name' => [
+        static function (string $file): void {
+            $folder = sys_get_temp_dir().'/ylema-more-'.bin2hex(random_bytes(4));
+            mkdir("$folder/files/vault/aa", 0o777, true);
+            file_put_contents("$folder/files/vault/aa/more", 'x');
+            shell_exec("tar --append --file=$file --directory=$folder files/vault/aa/more; rm -rf $folder");
+        },
+        'its list does not name',
+    ],
+    'a link out of its folders' => [
+        static function (string $file): void {
+            $folder = sys_get_temp_dir().'/ylema-more-'.bin2hex(random_bytes(4));
+            mkdir("$folder/files/vault", 0o777, true);
+            symlink('/etc', "$folder/files/vault/out");
+            shell_exec("tar --append --file=$file --directory=$folder files/vault/out; rm -rf $folder");
+        },
+        'its list does not name',
+    ],
     'others at work' => [
         static fn (string $file, OtherInstallation $other): PDO => $other->database(),
         'other connections work on this database',
