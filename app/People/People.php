@@ -41,7 +41,8 @@ final class People
     }
 
     /**
-     * Ends their access and all of their sessions, at once. The name stays, since changes tell it.
+     * Ends their access, all of their sessions and each link that was still to be used, at once. The name stays, since
+     * changes tell it.
      *
      * @throws PersonRefused for the last owner
      */
@@ -50,6 +51,10 @@ final class People
         $this->keepingAnOwner($person, true, function (User $person): void {
             $person->forceFill(['ended_at' => now()])->save();
             $this->signOut($person);
+            // Else one that was sent before would let them in where somebody lets them in again.
+            foreach (WaysIn::TABLES as $links) {
+                DB::table($links)->where('email', $person->email)->delete();
+            }
         });
     }
 

@@ -16,6 +16,9 @@ use LogicException;
  */
 final readonly class WaysIn
 {
+    /** Where the hashes of links are kept (config/auth.php). */
+    public const TABLES = ['invitations', 'password_links'];
+
     public function __construct(private People $people)
     {
     }

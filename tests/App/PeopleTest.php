@@ -5,6 +5,7 @@ declare(strict_types=1);
 use App\Models\Role;
 use App\Models\User;
 use App\People\Letter;
+use App\People\People;
 use App\People\PersonRefused;
 use App\People\WaysIn;
 use Illuminate\Database\QueryException;
@@ -172,6 +173,16 @@ it('ends a link with its time, with a newer one, and with the access', function 
     };
     $this->postJson('/api/welcome', [...$way, 'password' => 'a long new password'])->assertStatus(409);
 })->with(['time', 'newer', 'access']);
+
+it('ends a link for good with the access, also for whoever is let in again', function (bool $isInvited): void {
+    $person = User::query()->where('email', 'viewer@korrinbay.example')->sole();
+    $person->forceFill(['joined_at' => $isInvited ? null : now()])->save();
+    $way = carried(app(WaysIn::class)->make($person)->address);
+    app(People::class)->end($person);
+    app(People::class)->letInAgain($person);
+    $this->postJson('/api/welcome/check', $way)->assertStatus(409);
+    $this->postJson('/api/welcome', [...$way, 'password' => 'a long new password'])->assertStatus(409);
+})->with(['a password' => [false], 'an invitation' => [true]]);
 
 it('sends the link by mail where that is set, and shows it where the server does not take it', function (): void {
     config(['mail.default' => 'smtp', 'mail.mailers.smtp.port' => 1]);
