@@ -44,9 +44,9 @@ final class Thumbnails
      *
      * @throws UploadRefused
      */
-    public function ofUpload(Uploads $uploads, string $token): array
+    public function ofUpload(Uploads $uploads, string $token, int $site): array
     {
-        $upload = $uploads->open($token);
+        $upload = $uploads->open($token, $site);
 
         return $this->ofBytes($upload['bytes'], $upload['picture']->extension, hash('sha256', $upload['bytes']));
     }

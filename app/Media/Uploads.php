@@ -5,6 +5,9 @@ declare(strict_types=1);
 namespace App\Media;
 
 use App\Models\PlanState;
+use App\Models\Site;
+use App\Models\User;
+use App\Support\SentName;
 use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Storage;
@@ -41,9 +44,9 @@ final class Uploads
      *
      * @throws UploadRefused
      */
-    public function take(UploadedFile $file): array
+    public function take(UploadedFile $file, Site $site, ?User $by): array
     {
-        $name = $file->getClientOriginalName();
+        $name = SentName::of($file);
         if (! $file->isValid()) {
             throw new UploadRefused(
                 match ($file->getError()) {
@@ -55,7 +58,7 @@ final class Uploads
             );
         }
 
-        return $this->keep((string) file_get_contents($file->getRealPath()), $name);
+        return $this->keep((string) file_get_contents($file->getRealPath()), $name, $site, $by);
     }
 
     /**
@@ -63,7 +66,7 @@ final class Uploads
      *
      * @throws UploadRefused
      */
-    public function keep(string $bytes, string $name): array
+    public function keep(string $bytes, string $name, Site $site, ?User $by = null): array
     {
         $pictures = new Pictures();
         $picture = $pictures->check()->judge($bytes, $name);
@@ -87,7 +90,10 @@ final class Uploads
         Storage::disk('work')->put("uploads/$token", $bytes);
         Storage::disk('work')->put(
             "uploads/$token.json",
-            json_encode($facts, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE),
+            json_encode(
+                [...$facts, 'site' => $site->id, 'by' => $by?->id],
+                JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE,
+            ),
         );
 
         return $facts;
@@ -96,18 +102,55 @@ final class Uploads
     /**
      * What take() said of it.
      *
+     * @param  int  $site that it was sent to
      * @return Facts
      *
      * @throws UploadRefused when it was never taken, or was cleared away since
      */
-    public function facts(string $token): array
+    public function facts(string $token, int $site): array
+    {
+        $facts = $this->kept($token);
+        if ($facts['site'] !== $site) {
+            throw self::unknown();
+        }
+
+        return $facts['facts'];
+    }
+
+    /**
+     * That somebody asks for what they sent themselves, to this site: a token is no way to what others have sent.
+     *
+     * @throws UploadRefused
+     */
+    public function expectOwn(string $token, Site $site, mixed $person): void
+    {
+        $facts = $this->kept($token);
+        if ($facts['site'] !== $site->id || ! $person instanceof User || $facts['by'] !== $person->id) {
+            throw self::unknown();
+        }
+    }
+
+    /**
+     * @return array{facts: Facts, site: int|null, by: int|null}
+     *
+     * @throws UploadRefused
+     */
+    private function kept(string $token): array
     {
         $disk = Storage::disk('work');
         if (preg_match('~^[0-9a-z]{26}$~D', $token) !== 1 || ! $disk->exists("uploads/$token.json")) {
-            throw new UploadRefused('The uploaded picture is no longer here. Send it again.');
+            throw self::unknown();
         }
+        $facts = json_decode((string) $disk->get("uploads/$token.json"), true, 8, JSON_THROW_ON_ERROR);
+        $said = ['site' => $facts['site'] ?? null, 'by' => $facts['by'] ?? null];
+        unset($facts['site'], $facts['by']);
 
-        return json_decode((string) $disk->get("uploads/$token.json"), true, 8, JSON_THROW_ON_ERROR);
+        return ['facts' => $facts, ...$said];
+    }
+
+    private static function unknown(): UploadRefused
+    {
+        return new UploadRefused('The uploaded picture is no longer here. Send it again.');
     }
 
     /**
@@ -148,9 +191,9 @@ final class Uploads
      *
      * @throws UploadRefused when it was never taken, or was cleared away since
      */
-    public function open(string $token): array
+    public function open(string $token, int $site): array
     {
-        $facts = $this->facts($token);
+        $facts = $this->facts($token, $site);
         $bytes = (string) Storage::disk('work')->get("uploads/$token");
         $size = $facts['width'] === null || $facts['height'] === null
             ? null

@@ -45,7 +45,7 @@ final readonly class Fitting
     ): array {
         $before = $this->original($from);
         $after = $to === null ? null : $this->original($to);
-        $facts = $to === null ? $this->uploads->facts($upload) : null;
+        $facts = $to === null ? $this->uploads->facts($upload, $from->site_id) : null;
         $size = match (true) {
             $facts === null => $after?->size,
             $facts['width'] === null || $facts['height'] === null => null,

@@ -352,7 +352,7 @@ final class SiteFacts implements Facts
 
     public function upload(string $token): KeptFile
     {
-        $upload = $this->uploads->open($token);
+        $upload = $this->uploads->open($token, $this->site->id);
         $extension = $upload['picture']->extension;
 
         return new KeptFile(

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Tests\App;
 
 use App\Changes\Journal;
+use App\Media\Uploads;
 use App\Models\Change;
 use App\Models\MediaItem;
 use App\Models\Plan;
@@ -163,11 +164,20 @@ abstract class AppTestCase extends TestCase
 
     public function as(Role $role): static
     {
-        return $this->actingAs(
-            User::query()
-                ->where('email', "{$role->value}@korrinbay.example")
-                ->firstOrFail(),
-        );
+        return $this->actingAs(self::person($role));
+    }
+
+    protected static function person(Role $role): User
+    {
+        return User::query()
+            ->where('email', "{$role->value}@korrinbay.example")
+            ->firstOrFail();
+    }
+
+    /** The token of a picture that somebody sent to the demo's site. */
+    public function sent(string $bytes, string $name, Role $by = Role::Maintainer): string
+    {
+        return app(Uploads::class)->keep($bytes, $name, $this->site(), self::person($by))['token'];
     }
 
     /** @return array<string, string> path → sha256 of every file of the site */

@@ -107,7 +107,7 @@ it('makes kept bytes fresh that are kept once more', function (): void {
 it('clears uploads away after a day that no plan uses', function (): void {
     $uploads = new Uploads();
     $disk = Storage::disk('work');
-    $token = fn (): string => $uploads->keep($this->jpeg(60, 40), 'boat.jpg')['token'];
+    $token = fn (): string => $uploads->keep($this->jpeg(60, 40), 'boat.jpg', $this->site())['token'];
     [$old, $fresh, $used, $done] = [$token(), $token(), $token(), $token()];
     foreach ([$old, $used, $done] as $name) {
         foreach (['', '.json'] as $end) {

@@ -135,7 +135,7 @@ it('counts each facet under the other marks', function (): void {
 it('says before any plan what a square picture does to a slot, and that cropping it does nothing', function (): void {
     $this->as(Role::Maintainer);
     $banner = $this->item('banners/lantern-bakery.jpg');
-    $upload = app(App\Media\Uploads::class)->keep($this->jpeg(1300, 1300), 'square.jpg')['token'];
+    $upload = $this->sent($this->jpeg(1300, 1300), 'square.jpg');
     $fit = fn (string $more): array => $this->getJson(
         "/api/sites/korrin-bay/media/$banner->id/fit?manner=new-reference&upload=$upload$more",
     )

@@ -67,7 +67,7 @@ it('replaces no link that leads out', function (): void {
 
 it('refuses the steps of a plan whose folder is a link by now, and names nothing behind it', function (): void {
     $before = $this->contentDigest();
-    $upload = app(Uploads::class)->keep($this->jpeg(1200, 800), 'Light house.jpg');
+    $upload = app(Uploads::class)->keep($this->jpeg(1200, 800), 'Light house.jpg', $this->site());
     $plan = $this->plan('people/maren-oake.jpg', null, upload: $upload['token']);
     swapForLink(self::folder().'/site/media/people', "$this->base/outside");
     $change = $this->apply($plan);

@@ -376,11 +376,11 @@ it('copies rows in bulk whatever bytes they hold', function (): void {
 describe('pictures', function (): void {
     it('wait for their plan under a token that only Ylema gives out', function (): void {
         $uploads = new Uploads();
-        $taken = $uploads->keep($this->jpeg(60, 40), 'Boat & sea.jpg');
-        $open = $uploads->open($taken['token']);
+        $taken = $uploads->keep($this->jpeg(60, 40), 'Boat & sea.jpg', $this->site());
+        $open = $uploads->open($taken['token'], $this->site()->id);
         expect($open['name'])->toBe('Boat & sea.jpg')->and((string) $open['picture']->size)->toBe('60 × 40');
         foreach (['', '../secrets', str_repeat('a', 26), $taken['token'].'x'] as $token) {
-            expect(fn () => $uploads->open($token))->toThrow(UploadRefused::class, 'Send it again');
+            expect(fn () => $uploads->open($token, 1))->toThrow(UploadRefused::class, 'Send it again');
         }
     });
 });

@@ -29,7 +29,7 @@ use Ylema\Swap\Manner;
 /** A plan that brings an upload: files, a media row, and records that wait for its number. */
 function withLightHouse(object $test): Plan
 {
-    $upload = app(Uploads::class)->keep($test->jpeg(1200, 800), 'Light house.jpg');
+    $upload = app(Uploads::class)->keep($test->jpeg(1200, 800), 'Light house.jpg', $test->site());
 
     return $test->plan('people/maren-oake.jpg', null, upload: $upload['token']);
 }
@@ -101,7 +101,7 @@ it('undoes what was applied in part', function (): void {
 
 it('refuses a file whose kept bytes are gone, and does the others', function (): void {
     $files = $this->fileHashes();
-    $upload = app(Uploads::class)->keep($this->jpeg(1400, 1000), 'new face.jpg');
+    $upload = app(Uploads::class)->keep($this->jpeg(1400, 1000), 'new face.jpg', $this->site());
     $plan = $this->plan('people/tobin-vale.jpg', null, Manner::SameAddress, $upload['token']);
     $step = $plan->steps()->where('path', 'media/people/tobin-vale.w480.jpg')->firstOrFail()->step();
     Storage::disk('vault')->delete(substr($step->after->sha256, 0, 2)."/{$step->after->sha256}");
@@ -120,7 +120,7 @@ it('refuses a file name that no disk takes', function (): void {
     $plan = $this->plan(
         'people/maren-oake.jpg',
         null,
-        upload: app(Uploads::class)->keep($this->jpeg(1200, 800), 'x.jpg')['token'],
+        upload: $this->sent($this->jpeg(1200, 800), 'x.jpg'),
     );
     $path = 'media/people/'.str_repeat('x', 300).'.jpg';
     DB::update(
@@ -138,7 +138,7 @@ it('refuses a file name that no disk takes', function (): void {
 it(
     'leaves a file alone that somebody replaced between plan and apply, and one that was replaced after it',
     function (): void {
-        $upload = app(Uploads::class)->keep($this->jpeg(1400, 1000), 'new face.jpg');
+        $upload = app(Uploads::class)->keep($this->jpeg(1400, 1000), 'new face.jpg', $this->site());
         $plan = $this->plan('people/tobin-vale.jpg', null, Manner::SameAddress, $upload['token']);
         $file = self::folder().'/site/media/people/tobin-vale.w150.jpg';
         unlink($file);
@@ -168,7 +168,7 @@ it('gives a file back its time and mode', function (): void {
     file_put_contents($file, $bytes);
     chmod($file, 0o640);
     touch($file, 1_500_000_000);
-    $upload = app(Uploads::class)->keep($this->jpeg(1400, 1000), 'new face.jpg');
+    $upload = app(Uploads::class)->keep($this->jpeg(1400, 1000), 'new face.jpg', $this->site());
     $change = $this->apply($this->plan('people/tobin-vale.jpg', null, Manner::SameAddress, $upload['token']));
     clearstatcache();
     expect(fileperms($file) & 0o777)
@@ -186,7 +186,7 @@ it('gives a file back its time and mode', function (): void {
 });
 
 it('gives the new row its number when it is made, and undo takes only that row', function (): void {
-    $upload = app(Uploads::class)->keep($this->jpeg(1200, 800), 'Light house.jpg');
+    $upload = app(Uploads::class)->keep($this->jpeg(1200, 800), 'Light house.jpg', $this->site());
     $plan = $this->plan('birds/flock-03.jpg', null, upload: $upload['token'], title: 'The light', alt: 'A light');
     // An editor adds a picture meanwhile, which gets the number that would have been next.
     self::content()->exec("insert into media (path, title) values ('media/by-an-editor.jpg', 'Mine')");
@@ -217,7 +217,7 @@ it('gives the new row its number when it is made, and undo takes only that row',
 });
 
 it('keeps the new row and its files when somebody has edited the row since', function (): void {
-    $upload = app(Uploads::class)->keep($this->jpeg(1200, 800), 'Light house.jpg');
+    $upload = app(Uploads::class)->keep($this->jpeg(1200, 800), 'Light house.jpg', $this->site());
     $change = $this->apply($this->plan('people/maren-oake.jpg', null, upload: $upload['token']));
     self::content()->exec("update media set caption = 'By the pier' where path = 'media/people/light-house.jpg'");
     expect($this->undo($change)->state)
@@ -410,7 +410,7 @@ it('plans again for the same places and with the same words', function (): void 
         ->orderBy('id')
         ->get();
     $chosen = [$references[1], $references[4]];
-    $upload = app(Uploads::class)->keep($this->jpeg(1200, 800), 'Light house.jpg');
+    $upload = app(Uploads::class)->keep($this->jpeg(1200, 800), 'Light house.jpg', $this->site());
     $plan = $this->plan(
         'people/maren-oake.jpg',
         null,

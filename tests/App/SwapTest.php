@@ -101,7 +101,7 @@ it('swaps featured pictures, banners, galleries, json and serialized fields by i
 it('puts new bytes behind the same address and draws each rendition again in its own size', function (): void {
     $before = $this->contentDigest();
     $files = $this->fileHashes();
-    $upload = app(Uploads::class)->keep($this->jpeg(1400, 1000), 'new face.jpg');
+    $upload = app(Uploads::class)->keep($this->jpeg(1400, 1000), 'new face.jpg', $this->site());
     $plan = $this->plan('people/tobin-vale.jpg', null, Manner::SameAddress, $upload['token']);
     $change = $this->apply($plan);
     $after = $this->fileHashes();
@@ -127,7 +127,7 @@ it('puts new bytes behind the same address and draws each rendition again in its
 it('adds an uploaded picture as an item of its own and takes it away again on undo', function (): void {
     $before = $this->contentDigest();
     $files = $this->fileHashes();
-    $upload = app(Uploads::class)->keep($this->jpeg(1200, 800), 'Light house!.jpg');
+    $upload = app(Uploads::class)->keep($this->jpeg(1200, 800), 'Light house!.jpg', $this->site());
     $change = $this->apply($this->plan('people/maren-oake.jpg', null, upload: $upload['token']));
     expect($change->state)
         ->toBe(ChangeState::Applied)
@@ -185,7 +185,7 @@ it(
 
 it('plans again with the item that the first change added, and adds no second one', function (): void {
     $this->touched();
-    $upload = app(Uploads::class)->keep($this->jpeg(), 'mara.jpg')['token'];
+    $upload = app(Uploads::class)->keep($this->jpeg(), 'mara.jpg', $this->site())['token'];
     $from = $this->item('people/maren-oake.jpg');
     $request = new SwapRequest($from->id, Manner::NewReference, null, $upload, title: 'Mara');
     $plan = app(PlanDesk::class)->make($this->site(), new SwapPlanner($request), null);
@@ -209,7 +209,7 @@ it(
     function (): void {
         $this->touched();
         $before = self::contentValue('select body from entries where id = 103');
-        $upload = app(Uploads::class)->keep($this->jpeg(), 'mara.jpg')['token'];
+        $upload = app(Uploads::class)->keep($this->jpeg(), 'mara.jpg', $this->site())['token'];
         $from = $this->item('people/maren-oake.jpg');
         $request = new SwapRequest($from->id, Manner::NewReference, null, $upload, title: 'Mara');
         $change = $this->apply(app(PlanDesk::class)->make($this->site(), new SwapPlanner($request), null));

@@ -103,3 +103,25 @@ it('says so when nothing came', function (): void {
         ->assertStatus(422)
         ->assertJsonPath('type', '/problems/upload-refused');
 });
+
+it('gives nobody what somebody else sent, nor to another site', function (): void {
+    $token = $this->sent($this->jpeg(1200, 800), 'mine.jpg', Role::Maintainer);
+    $item = $this->item('people/maren-oake.jpg')->id;
+    $swap = ['from' => $item, 'manner' => 'new-reference', 'upload' => $token];
+    $asks = fn (): array => [
+        $this->getJson("/api/sites/korrin-bay/uploads/$token")->status(),
+        $this->getJson("/api/sites/korrin-bay/uploads/$token/picture")->status(),
+        $this->getJson("/api/sites/korrin-bay/media/$item/fit?manner=new-reference&upload=$token")->status(),
+        $this->getJson("/api/sites/korrin-bay/bags/files?upload=$token")->status(),
+    ];
+    $this->as(Role::Owner);
+    expect($asks())->toBe([422, 422, 422, 422]);
+    $this->postJson('/api/sites/korrin-bay/plans', $swap)->assertStatus(422)
+        ->assertJsonPath('detail', 'The uploaded picture is no longer here. Send it again.');
+    $this->as(Role::Maintainer);
+    expect($asks())->toBe([200, 200, 200, 200]);
+    $other = $this->site()->replicate()->fill(['slug' => 'other', 'name' => 'Other']);
+    $other->save();
+    expect($this->getJson("/api/sites/other/uploads/$token")->status())->toBe(422);
+    $other->delete();
+});

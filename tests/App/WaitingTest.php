@@ -49,7 +49,7 @@ function nobodyWrites(PDO $content, string $table, string $when): void
 
 it('points no record at a file that was not written', function (): void {
     $before = $this->contentDigest();
-    $upload = app(Uploads::class)->keep($this->jpeg(1200, 800), 'Light house.jpg');
+    $upload = app(Uploads::class)->keep($this->jpeg(1200, 800), 'Light house.jpg', $this->site());
     $plan = $this->plan('people/maren-oake.jpg', null, upload: $upload['token']);
     $step = $plan->steps()->where('path', 'media/people/light-house.jpg')->firstOrFail()->step();
     $kept = substr($step->after->sha256, 0, 2)."/{$step->after->sha256}";
@@ -74,7 +74,7 @@ it('points no record at a file that was not written', function (): void {
 });
 
 it('points records at those sizes alone that were written', function (): void {
-    $upload = app(Uploads::class)->keep($this->jpeg(1200, 800), 'Light house.jpg');
+    $upload = app(Uploads::class)->keep($this->jpeg(1200, 800), 'Light house.jpg', $this->site());
     $plan = $this->plan('people/maren-oake.jpg', null, upload: $upload['token']);
     $step = $plan->steps()->where('path', 'media/people/light-house.w150.jpg')->firstOrFail()->step();
     Storage::disk('vault')->delete(substr($step->after->sha256, 0, 2)."/{$step->after->sha256}");

@@ -41,7 +41,7 @@ final class SwapCommand extends Command implements AsksTheIndex
                     $from->id,
                     $manner,
                     null,
-                    $uploads->keep((string) file_get_contents($path), basename($path))['token'],
+                    $uploads->keep((string) file_get_contents($path), basename($path), $site)['token'],
                 );
             } else {
                 $to = $this->item($site, $path);

@@ -40,14 +40,18 @@ final class BagController
         ]);
         $offset = $request->integer('offset');
         $limit = $request->integer('limit', 50);
+        $upload = $request->filled('upload') ? $request->string('upload')->toString() : null;
+        if ($upload !== null) {
+            $uploads->expectOwn($upload, $site, $request->user());
+        }
         $page = (new BagList($site))->files(
             trim($request->string('q')->toString()),
             $request->string('bag')->toString(),
             $offset,
             $limit,
-            $request->filled('upload')
-                ? Looks::of($thumbnails->ofUpload($uploads, $request->string('upload')->toString())[1])?->fingerprint()
-                : null,
+            $upload === null
+                ? null
+                : Looks::of($thumbnails->ofUpload($uploads, $upload, $site->id)[1])?->fingerprint(),
         );
 
         return new JsonResponse([...$page, 'next' => $offset + $limit < $page['total'] ? $offset + $limit : null]);

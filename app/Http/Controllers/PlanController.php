@@ -10,6 +10,7 @@ use App\Http\Resources\PlanView;
 use App\Http\Resources\StepView;
 use App\Http\Rules\Ids;
 use App\Media\Thumbnails;
+use App\Media\Uploads;
 use App\Models\Change;
 use App\Models\MediaItem;
 use App\Models\Plan;
@@ -41,6 +42,7 @@ final class PlanController
         private readonly PlanDesk $desk,
         private readonly Journal $journal,
         private readonly ReadAgain $reader,
+        private readonly Uploads $uploads,
     ) {
     }
 
@@ -62,6 +64,7 @@ final class PlanController
         $from =
             MediaItem::query()->where('site_id', $site->id)->find($request->integer('from'))
             ?? throw new PlanRefused('The item to be swapped is not on this site.');
+        $this->expectOwn($request, $site);
         $asked = new SwapRequest(
             $from->id,
             Manner::from((string) $data['manner']),
@@ -92,6 +95,7 @@ final class PlanController
         $to = $request->filled('to')
             ? MediaItem::query()->where('site_id', $site->id)->find($request->integer('to')) ?? abort(404)
             : null;
+        $this->expectOwn($request, $site);
         $fit = $fitting->of(
             $mediaItem,
             $to,
@@ -110,6 +114,14 @@ final class PlanController
                 array_values($fit['places']),
             ),
         ]);
+    }
+
+    /** Of a picture that was sent, who asks must have sent it themselves. */
+    private function expectOwn(Request $request, Site $site): void
+    {
+        if (! $request->filled('to') && $request->filled('upload')) {
+            $this->uploads->expectOwn($request->string('upload')->toString(), $site, $request->user());
+        }
     }
 
     public function show(Site $site, Plan $plan): JsonResponse

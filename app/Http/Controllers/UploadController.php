@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Media\Thumbnails;
 use App\Media\Uploads;
 use App\Models\Site;
+use App\Models\User;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -24,18 +25,28 @@ final class UploadController
             );
         }
 
-        return new JsonResponse($uploads->take($file), 201);
+        $person = $request->user();
+
+        return new JsonResponse($uploads->take($file, $site, $person instanceof User ? $person : null), 201);
     }
 
     /** Of one that waits, for a bench that was left and taken up again. */
-    public function show(Site $site, string $upload, Uploads $uploads): JsonResponse
+    public function show(Request $request, Site $site, string $upload, Uploads $uploads): JsonResponse
     {
-        return new JsonResponse($uploads->facts($upload));
+        $uploads->expectOwn($upload, $site, $request->user());
+
+        return new JsonResponse($uploads->facts($upload, $site->id));
     }
 
-    public function picture(Site $site, string $upload, Uploads $uploads, Thumbnails $thumbnails): Response
-    {
-        [$type, $bytes] = $thumbnails->ofUpload($uploads, $upload);
+    public function picture(
+        Request $request,
+        Site $site,
+        string $upload,
+        Uploads $uploads,
+        Thumbnails $thumbnails,
+    ): Response {
+        $uploads->expectOwn($upload, $site, $request->user());
+        [$type, $bytes] = $thumbnails->ofUpload($uploads, $upload, $site->id);
 
         return PictureController::answer($type, $bytes);
     }
