@@ -32,6 +32,15 @@ final readonly class UploadCheck
         IMAGETYPE_AVIF => ['avif', 'image/avif'],
     ];
 
+    /** Brands of the ISO base media file format (ISO/IEC 14496-12, 4.3): still pictures in HEVC (23008-12, 10) … */
+    private const HEIF = ['heic', 'heix', 'heim', 'heis', 'hevc', 'hevx', 'hevm', 'hevs', 'mif1', 'mif2', 'msf1'];
+
+    /** … in AV1, which may name those as well … */
+    private const AVIF = ['avif', 'avis'];
+
+    /** … and films. */
+    private const FILM = ['isom', 'iso2', 'mp41', 'mp42', 'avc1'];
+
     /** What decoders take, in pixels. */
     private const LONGEST_SIDE = 16_000;
 
@@ -61,6 +70,7 @@ final readonly class UploadCheck
                 ),
             );
         }
+        self::expectNoHeif($bytes, $name);
         if (DrawingCheck::begins($bytes)) {
             return DrawingCheck::judge($bytes, $name);
         }
@@ -120,7 +130,7 @@ final readonly class UploadCheck
         $brand = substr($bytes, 4, 8);
         [$extension, $mime] = match (true) {
             str_starts_with($bytes, '%PDF-') => ['pdf', 'application/pdf'],
-            str_starts_with($brand, 'ftyp') && ! str_starts_with($brand, 'ftypavi') => ['mp4', 'video/mp4'],
+            str_starts_with($brand, 'ftyp') && ! self::isAvif($bytes) => ['mp4', 'video/mp4'],
             str_starts_with($bytes, "\x1A\x45\xDF\xA3") => ['webm', 'video/webm'],
             str_starts_with($bytes, 'OggS') => ['ogg', 'audio/ogg'],
             str_starts_with($bytes, 'RIFF') && substr($bytes, 8, 4) === 'WAVE' => ['wav', 'audio/wav'],
@@ -134,8 +144,37 @@ final readonly class UploadCheck
             return null;
         }
         self::expectWhole(self::format($extension), $bytes, $name);
+        $acts = $extension === 'pdf' ? PdfScripts::in($bytes) : null;
+        if ($acts !== null) {
+            throw new UploadRefused(
+                "\"$name\" holds $acts, which could act on your visitors' machines. Print it into a new PDF and send that.",
+            );
+        }
 
         return new CheckedPicture($extension, $mime, null);
+    }
+
+    /**
+     * A photo as phones take it. It begins as films do, and no common browser but one shows it.
+     *
+     * @throws UploadRefused
+     */
+    private static function expectNoHeif(string $bytes, string $name): void
+    {
+        $brands = IsoBoxes::brands(new Bytes(substr($bytes, 0, 512)));
+        $isStill = in_array($brands[0] ?? '', self::HEIF, true)
+            || (array_intersect($brands, self::HEIF) !== [] && array_intersect($brands, self::FILM) === []);
+        if ($isStill && ! self::isAvif($bytes)) {
+            throw new UploadRefused(
+                "\"$name\" is a HEIC picture, as phones take them, and most browsers do not show these. Export it as "
+                    .'JPEG and send that.',
+            );
+        }
+    }
+
+    private static function isAvif(string $bytes): bool
+    {
+        return array_intersect(IsoBoxes::brands(new Bytes(substr($bytes, 0, 512))), self::AVIF) !== [];
     }
 
     private static function format(string $extension): Format

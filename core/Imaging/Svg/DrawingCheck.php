@@ -53,6 +53,9 @@ final class DrawingCheck
         'q' => 96 / 101.6,
     ];
 
+    /** Where editors say that the types of drawings lie; no browser fetches them. */
+    private const KNOWN_TYPE = '~^https?://www\.w3\.org/(?:Graphics/SVG|TR)/[\w./-]+\.dtd$~D';
+
     private ?Size $size = null;
 
     /** @var string|null the text of the style element that is open; its pieces are one sheet */
@@ -115,8 +118,25 @@ final class DrawingCheck
         if (preg_match('~<!(?:ENTITY|ATTLIST|ELEMENT|NOTATION)~i', $bytes) === 1) {
             throw new Refusal('entity declarations', 0);
         }
+        self::expectKnownType($bytes);
         if (preg_match(self::TOO_MANY, $bytes) !== 0) {
             throw new Refusal('an element with more than 500 attributes', 0);
+        }
+    }
+
+    /** Of documents of types, only W3C's own: whoever reads a drawing may fetch any other, and obey what it declares. */
+    private static function expectKnownType(string $bytes): void
+    {
+        preg_match_all('~<!DOCTYPE[^>\[]{0,2000}~i', $bytes, $types);
+        foreach ($types[0] as $type) {
+            if (preg_match('~\s(?:PUBLIC|SYSTEM)\b~i', $type) !== 1) {
+                continue;
+            }
+            preg_match_all('~"([^"]*)"|\'([^\']*)\'~', $type, $said, PREG_SET_ORDER);
+            $last = $said === [] ? [] : $said[count($said) - 1];
+            if (preg_match(self::KNOWN_TYPE, $last[2] ?? $last[1] ?? '') !== 1) {
+                throw new Refusal('a document type that lies elsewhere', 0);
+            }
         }
     }
 

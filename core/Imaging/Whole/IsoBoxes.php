@@ -38,10 +38,17 @@ final readonly class IsoBoxes implements Format
     /** Whether an AVIF is a sequence (AV1 Image File Format, 6.3: the brand "avis"). */
     public static function isSequence(Bytes $file): bool
     {
+        return in_array('avis', self::brands($file), true);
+    }
+
+    /** @return list<string> what a file says that it is (4.3): the major brand first, then those it goes along with */
+    public static function brands(Bytes $file): array
+    {
+        if ($file->slice(4, 4) !== 'ftyp') {
+            return [];
+        }
         $size = min($file->big(0, 4) ?? 0, 512);
 
-        $brands = str_split($file->slice(8, max(0, $size - 8)), 4);
-
-        return $file->slice(4, 4) === 'ftyp' && in_array('avis', $brands, true);
+        return [$file->slice(8, 4), ...str_split($file->slice(16, max(0, $size - 16)), 4)];
     }
 }
