@@ -6,6 +6,7 @@ namespace App\Media;
 
 use Imagick;
 use ImagickException;
+use Intervention\Image\Collection;
 use Intervention\Image\Drivers\Gd\Driver as GdDriver;
 use Intervention\Image\Drivers\Imagick\Core;
 use Intervention\Image\Drivers\Imagick\Driver as ImagickDriver;
@@ -15,6 +16,7 @@ use Intervention\Image\ImageManager;
 use Intervention\Image\Interfaces\ImageInterface;
 use Throwable;
 use Ylema\Imaging\Crop;
+use Ylema\Imaging\Embedded;
 use Ylema\Imaging\Size;
 use Ylema\Imaging\UploadRefused;
 
@@ -69,10 +71,11 @@ final class PictureBench
         $image = null;
         try {
             file_put_contents($file, $bytes);
+            $lies = Embedded::in($bytes)->orientation;
             if ($extension !== 'jpg' || self::isWholeJpeg($file)) {
                 $image = extension_loaded('imagick')
-                    ? $this->byImagick($file, $extension)
-                    : (new ImageManager(new GdDriver(), decodeAnimation: false))->read($bytes);
+                    ? $this->byImagick($file, $extension, $lies)
+                    : $this->byGd($bytes, $lies);
             }
         } catch (Throwable $e) {
             $warning = $e->getMessage();
@@ -158,18 +161,31 @@ final class PictureBench
         return imagecreatefromjpeg($file) !== false;
     }
 
-    /** The type is named, so that no other of the library's many readers gets to see the bytes. */
-    private function byImagick(string $file, string $extension): ImageInterface
+    /**
+     * The type is named, so that no other of the library's many readers gets to see the bytes.
+     *
+     * @param  int<1, 8>  $lies as Embedded::$orientation says it
+     */
+    private function byImagick(string $file, string $extension, int $lies): ImageInterface
     {
         $picture = new Imagick();
         $picture->readImage(($extension === 'jpg' ? 'jpeg' : $extension).":{$file}[0]");
         $picture->setImagePage($picture->getImageWidth(), $picture->getImageHeight(), 0, 0);
+        // The library would turn what browsers leave, and leave what they turn.
+        $picture->setImageOrientation($lies);
         $picture->autoOrient();
         $this->toScreenColours($picture);
         $picture->setImageDepth(8);
         $picture->stripImage();
 
         return new Image(new ImagickDriver(), new Core($picture));
+    }
+
+    private function byGd(string $bytes, int $lies): ImageInterface
+    {
+        $manager = new ImageManager(new GdDriver(), autoOrientation: false, decodeAnimation: false);
+
+        return $manager->read($bytes)->setExif(new Collection(['IFD0' => ['Orientation' => $lies]]))->orient();
     }
 
     /** By the profile that came with it, where one did; what has none means the web's own colours, or inks. */

@@ -16,7 +16,7 @@ use Ylema\Imaging\Whole\IsoBoxes;
  */
 final readonly class Embedded
 {
-    /** @param  int  $orientation 1 to 8, as EXIF's tag 0x0112 counts; 1 is upright */
+    /** @param  int<1, 8>  $orientation as EXIF's tag 0x0112 counts; 1 is upright */
     private function __construct(
         public string $title,
         public string $caption,
@@ -46,7 +46,7 @@ final readonly class Embedded
 
             return '';
         };
-        $orientation = $exif[0x0112] ?? 1;
+        $orientation = self::isTurnedByExif($bytes) ? $exif[0x0112] ?? 1 : 1;
 
         return new self(
             $first($xmp['title'] ?? null, $iptc['2#005'] ?? null),
@@ -61,6 +61,15 @@ final readonly class Embedded
             is_int($orientation) && $orientation >= 1 && $orientation <= 8 ? $orientation : 1,
             self::moves($bytes),
         );
+    }
+
+    /**
+     * Browsers turn JPEG (EXIF 2.32, 4.6.4) and PNG (PNG, third edition, 11.3.4.5) as their EXIF says; not WebP, and not
+     * AVIF, whose own boxes say how it lies.
+     */
+    private static function isTurnedByExif(string $bytes): bool
+    {
+        return ! str_starts_with($bytes, 'RIFF') && substr($bytes, 4, 4) !== 'ftyp';
     }
 
     /** Whether width and height change places when it is turned upright. */

@@ -71,6 +71,41 @@ it('turns them as a camera says, once', function (): void {
     expect((string) $picture->size)->toBe('20 × 40')->and($drawn)->not->toContain('Exif');
 });
 
+it('turns what browsers turn, and leaves what they leave', function (string $type, bool $isTurned): void {
+    // One red half and one blue: which side is up shows in the colours.
+    $wide = new Imagick();
+    $wide->newImage(40, 20, 'red', $type);
+    $blue = new ImagickDraw();
+    $blue->setFillColor('blue');
+    $blue->rectangle(20, 0, 39, 19);
+    $wide->drawImage($blue);
+    $bytes = $wide->getImageBlob();
+    $tiff = "MM\0*\0\0\0\x08\0\x01\x01\x12\0\x03\0\0\0\x01\0\x06\0\0\0\0\0\0";
+    $bytes = match ($type) {
+        'png' => substr($bytes, 0, 33).pack('N', strlen($tiff))."eXIf$tiff".pack('N', crc32("eXIf$tiff"))
+            .substr($bytes, 33),
+        default => withExif($bytes, $tiff),
+    };
+    $picture = (new Pictures())->open($bytes, "turned.$type");
+    $drawn = imagecreatefromstring($picture->fill($picture->size, 'png'));
+    imagepalettetotruecolor($drawn);
+    $corner = fn (int $x, int $y): string => (imagecolorat($drawn, $x, $y) & 0xFF) > 128 ? 'blue' : 'red';
+    expect((string) $picture->size)
+        ->toBe($isTurned ? '20 × 40' : '40 × 20')
+        ->and([$corner(3, 3), $isTurned ? $corner(3, 36) : $corner(36, 3)])
+        ->toBe(['red', 'blue']);
+})->with([['png', true], ['webp', false]]);
+
+/** A WebP as an extended one (RFC 9649, 2.7) with its EXIF. */
+function withExif(string $webp, string $tiff): string
+{
+    $chunks = substr($webp, 12);
+    $flags = "VP8X\x0A\0\0\0\x08\0\0\0".substr(pack('V', 39), 0, 3).substr(pack('V', 19), 0, 3);
+    $body = 'WEBP'.$flags.$chunks.'EXIF'.pack('V', strlen($tiff)).$tiff.(strlen($tiff) % 2 === 1 ? "\0" : '');
+
+    return 'RIFF'.pack('V', strlen($body)).$body;
+}
+
 it('draws in the colours of the web, whatever the original is in', function (Closure $bytes, string $colour): void {
     [$drawn, $bits] = drawnFrom($bytes(), 'x');
     $distance = max(
