@@ -56,7 +56,8 @@ final class Bag
 
     /**
      * Where a file of the site goes in the payload. Characters that manifests must encode, and those that tools which
-     * check them read otherwise, are written as `_` and their number; the tag files say what the path was.
+     * check them read otherwise, are written as `_` and their number; so is a `_` that would read as one of these, and
+     * no two files come to one name. The tag files say what the path was.
      *
      * @param  int  $turn how many files of this path are in the bag before it
      */
@@ -64,14 +65,20 @@ final class Bag
     {
         $plain =
             preg_replace_callback(
-                '~[%\\\\\x00-\x1F\x7F:*?"<>|]~',
+                '~[%\\\\\x00-\x1F\x7F:*?"<>|]|_(?=[0-9A-F]{2})~',
                 static fn (array $m): string => sprintf('_%02X', ord($m[0])),
                 $path,
             ) ?? '';
         $parts = array_map(
-            // Nothing may lead out of the bag, or be taken for an option.
-            static fn (string $part): string => preg_match('~^(?:\.{1,2}|-.*)$~s', $part) === 1 ? "_$part" : $part,
-            array_filter(explode('/', $plain), static fn (string $part): bool => $part !== ''),
+            static fn (string $part): string => match (true) {
+                $part === '' => '_2F',
+                // Nothing may lead out of the bag, or be taken for an option.
+                preg_match('~^(?:\.{1,2}$|-)~D', $part) === 1 => "_$part",
+                // What is called so by itself.
+                preg_match('~^_(?:\.{1,2}$|-|again-\d)~D', $part) === 1 => '_5F'.substr($part, 1),
+                default => $part,
+            },
+            explode('/', $plain),
         );
 
         return 'data/'.($turn === 0 ? '' : "_again-$turn/").implode('/', $parts);

@@ -34,8 +34,26 @@ it('finds a place in the payload that no tool misreads', function (string $path,
     ["media/100%\n.jpg", 0, 'data/media/100_25_0A.jpg'],
     ['media/a\\b.jpg', 0, 'data/media/a_5Cb.jpg'],
     ['../../etc/passwd', 0, 'data/_../_../etc/passwd'],
-    ['media//-rf', 0, 'data/media/_-rf'],
+    ['media//-rf', 0, 'data/media/_2F/_-rf'],
+    ['media/a_5Cb.jpg', 0, 'data/media/a_5F5Cb.jpg'],
+    ['_again-2/media/a.jpg', 0, 'data/_5Fagain-2/media/a.jpg'],
 ]);
+
+it('never gives two files one name', function (): void {
+    $letters = ['_', '_', '%', '5', 'F', 'C', '3', 'A', ':', '\\', '/', '.', '-', "\n", 'again-1', '_again-1/', '2'];
+    mt_srand(7);
+    $of = [];
+    for ($n = 0; $n < 60_000; $n++) {
+        $path = '';
+        for ($length = mt_rand(1, 7); $length > 0; $length--) {
+            $path .= $letters[mt_rand(0, count($letters) - 1)];
+        }
+        foreach ([0, 1] as $turn) {
+            $name = Bag::payload($path, $turn);
+            expect($of[$name] ??= "$turn $path")->toBe("$turn $path", $name)->and($name)->not->toContain('/../');
+        }
+    }
+});
 
 it('writes labels on one line each', function (): void {
     expect(Bag::info(['Source-Organization' => "Korrin\nBay", 'Payload-Oxum' => '12.3']))->toBe(
