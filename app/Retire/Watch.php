@@ -52,20 +52,22 @@ final readonly class Watch
             ,
             ['site' => $this->site->id],
         );
+        // By the same rule of names as the proof sheets, since what names a file there calls it back here.
         DB::update(
             <<<'SQL'
-            update resting_files f set called_at = now(), called_by = 'The site’s own code names it: ' || c.at || '.'
+            update resting_files f set called_at = now(), called_by = case
+                when c.at is not null then 'The site’s own code names it: ' || c.at || '.'
+                else 'The ' || c.kind || ' “' || c.title || '” names it in its words.' end
             from (
-                select f.id, min(m.place || ':' || coalesce(m.line, 1)) as at from resting_files f
-                join mentions m on m.site_id = f.site_id and m.stem = f.name_stem and m.source = 'code'
-                    and m.strength in ('path', 'name')
-                    and right('/' || lower(f.path), length(m.folder || m.stem || '.' || m.ending) + 1)
-                        = '/' || m.folder || m.stem || '.' || m.ending
-                where f.site_id = :site and f.called_at is null group by f.id
-            ) as c where c.id = f.id
+                select n.resting_id as id, min(m.place || ':' || coalesce(m.line, 1)) filter (where m.source = 'code')
+                    as at, min(r.kind) as kind, min(r.title) as title
+                from mentioned_at_rest(:of) n join mentions m on m.id = n.mention_id
+                left join records r on r.id = m.record_id
+                where m.strength in ('path', 'name') and (m.source = 'code' or r.state < 2) group by 1
+            ) as c where c.id = f.id and f.site_id = :site and f.called_at is null
             SQL
             ,
-            ['site' => $this->site->id],
+            ['site' => $this->site->id, 'of' => $this->site->id],
         );
     }
 

@@ -68,6 +68,22 @@ it('calls back what a record comes to name, by address or by number, and what co
     expect(calledBy('left-07'))->toBeNull();
 });
 
+it('calls back by the names by which a proof sheet keeps a file', function (): void {
+    layToRest($this, 'left-07', 'left-09', 'left-10');
+    mkdir(self::folder().'/site/theme/new', 0o777, true);
+    $code = self::folder().'/site/theme/new/late.css';
+    // In capitals, and below a folder that is longer than its own.
+    file_put_contents($code, '.a { background: url(LEFT-07.JPG) } /* https://x.example/old/media/archive/left-09.jpg */');
+    app(ReadSite::class)->begin($this->site(), null);
+    expect(calledBy('left-07'))
+        ->toBe('The site’s own code names it: theme/new/late.css:1.')
+        ->and(calledBy('left-09'))
+        ->toBe('The site’s own code names it: theme/new/late.css:1.')
+        ->and(calledBy('left-10'))
+        ->toBeNull();
+    unlink($code);
+});
+
 it('calls back what a page shows, and what people ask for, but not what robots do', function (): void {
     layToRest($this, 'left-07', 'left-09', 'left-10');
     DB::table('sightings')->insert([
