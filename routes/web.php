@@ -35,6 +35,7 @@ use App\Http\Controllers\UpController;
 use App\Http\Controllers\UploadController;
 use App\Http\Controllers\WeightController;
 use App\Http\Controllers\WelcomeController;
+use App\Http\Middleware\NoMachinePaths;
 use Illuminate\Support\Facades\Route;
 
 // What is no number names nothing, and the database is not asked for it.
@@ -103,6 +104,7 @@ Route::prefix('api')->group(function (): void {
             });
 
         Route::prefix('sites/{site}')
+            ->middleware(NoMachinePaths::class)
             ->scopeBindings()
             ->group(function (): void {
                 Route::get('/', [SiteController::class, 'show']);

@@ -5,6 +5,7 @@ declare(strict_types=1);
 use App\Models\MediaReference;
 use App\Models\Role;
 use App\Models\User;
+use App\Reading\ReadSite;
 use Illuminate\Routing\Route as Line;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Route;
@@ -157,7 +158,7 @@ it('lets each role do what it may on each route, and nothing more', function ():
             'begins' => hash('sha256', 'access.log'),
             'read_at' => now(),
         ]),
-        '{upload}' => app(App\Media\Uploads::class)->keep($this->jpeg(), 'new.jpg')['token'],
+        '{upload}' => $this->sent($this->jpeg(), 'new.jpg', Role::Owner),
     ];
     foreach (apiRoutes() as [$method, $path]) {
         $role = $document['paths'][$path][$method]['x-role'];
@@ -199,7 +200,7 @@ it('answers as the document says', function (): void {
         '{record}' => $this->site()->records()->where('is_page', true)->value('id'),
         '{cause}' => 'former-address',
         '{list}' => 'failing',
-        '{upload}' => app(App\Media\Uploads::class)->keep($this->jpeg(), 'new.jpg')['token'],
+        '{upload}' => $this->sent($this->jpeg(), 'new.jpg', Role::Owner),
     ];
     $asked = [
         '/sites/{site}/findings/{cause}/excerpt' => '?asked='
@@ -234,6 +235,51 @@ it('answers as the document says', function (): void {
     expect(
         $schema->misfits(json_decode((string) $problem->getContent()), ['$ref' => '#/components/schemas/Problem']),
     )->toBe([]);
+});
+
+it('shows viewers no path of the machine, whatever has failed', function (): void {
+    $this->touched();
+    $folder = self::folder().'/site';
+    $ids = [
+        '{site}' => 'korrin-bay',
+        '{mediaItem}' => $this->item('people/maren-oake.jpg')->id,
+        '{plan}' => $this->plan('people/maren-oake.jpg', 'people/lise-holm.jpg')->id,
+        '{reading}' => $this->site()->readings()->value('id'),
+        '{record}' => $this->site()->records()->value('id'),
+        '{cause}' => 'former-address',
+        '{list}' => 'failing',
+    ];
+    $leaks = [];
+    $look = function (string $when) use (&$leaks, $ids): void {
+        $this->as(Role::Viewer);
+        foreach (document($this)['paths'] as $path => $methods) {
+            if (! isset($methods['get']) || ($methods['get']['x-role'] ?? '') !== 'viewer') {
+                continue;
+            }
+            $body = str_replace('\\/', '/', (string) $this->getJson('/api'.strtr($path, $ids))->getContent());
+            foreach ([self::folder(), storage_path(), base_path(), sys_get_temp_dir().'/'] as $secret) {
+                if (str_contains($body, $secret)) {
+                    $leaks[] = "$when $path: ".substr($body, max(0, (int) strpos($body, $secret) - 120), 240);
+                }
+            }
+        }
+    };
+    $look('whole');
+    $this->site()->update(['keeping' => [...$this->site()->keeping ?? [], 'logs' => self::folder().'/nowhere']]);
+    rename($folder, "$folder.away");
+    try {
+        rescue(fn () => app(ReadSite::class)->begin($this->site(), null), report: false);
+        rescue(fn () => $this->apply($this->plan('people/maren-oake.jpg', 'people/lise-holm.jpg')), report: false);
+        $look('away');
+    } finally {
+        rename("$folder.away", $folder);
+    }
+    chmod("$folder/media/people", 0o555);
+    $change = $this->apply($this->plan('people/maren-oake.jpg', 'people/lise-holm.jpg'));
+    $ids['{change}'] = $change->id;
+    $look('read-only');
+    chmod("$folder/media/people", 0o755);
+    expect($leaks)->toBe([]);
 });
 
 it('lets the owner alone decide whether the public site is asked over the network', function (): void {
