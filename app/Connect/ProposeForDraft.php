@@ -8,6 +8,7 @@ use App\Models\Draft;
 use App\Support\WorkLock;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
+use Illuminate\Support\Facades\DB;
 use Throwable;
 use Ylema\Connect\Question;
 use Ylema\Failure;
@@ -20,6 +21,9 @@ final class ProposeForDraft implements ShouldQueue
     public int $tries = 1;
 
     public int $timeout = 1800;
+
+    /** Seconds in which a worker that took the job must have begun. */
+    private const SILENT = 30;
 
     public function __construct(public readonly int $draftId)
     {
@@ -71,21 +75,48 @@ final class ProposeForDraft implements ShouldQueue
         }
     }
 
-    /** A worker that was killed lets go of its lock, and says nothing: whoever looks at the draft says it instead. */
-    public static function giveUp(Draft $draft): void
+    /** What killed workers left, looked for each minute. @return int how many proposals came to no end */
+    public static function recover(): int
+    {
+        return Draft::query()
+            ->where('state', 'proposing')
+            ->get()
+            ->filter(static fn (Draft $draft): bool => self::giveUp($draft))
+            ->count();
+    }
+
+    /**
+     * A worker that was killed lets go of its lock, and says nothing: whoever looks at the draft says it instead. One
+     * that was killed before it began at all left a job that nobody takes any more.
+     */
+    public static function giveUp(Draft $draft): bool
     {
         if (
-            $draft->state === 'proposing'
-            && $draft->begun_at !== null
-            && WorkLock::isFree(WorkLock::DRAFT, $draft->id)
+            $draft->state !== 'proposing'
+            || ! WorkLock::isFree(WorkLock::DRAFT, $draft->id)
+            || ($draft->begun_at === null && ($draft->updated_at?->isAfter(now()->subSeconds(self::SILENT)) === true
+                || self::waits($draft)))
             // It may have ended well between the two looks.
-            && $draft->refresh()->state === 'proposing'
+            || $draft->refresh()->state !== 'proposing'
         ) {
-            $draft->update([
-                'state' => 'failed',
-                'problem' => 'The process that worked the map out was ended before it was done. Ask for it again.',
-            ]);
+            return false;
         }
+        $draft->update([
+            'state' => 'failed',
+            'problem' => 'The process that worked the map out was ended before it was done. Ask for it again.',
+        ]);
+
+        return true;
+    }
+
+    /** Whether a worker will still come to it. */
+    private static function waits(Draft $draft): bool
+    {
+        return DB::table('jobs')
+            ->whereNull('reserved_at')
+            ->where('payload', 'like', '%ProposeForDraft%')
+            ->where('payload', 'like', '%draftId%i:'.$draft->id.';%')
+            ->exists();
     }
 
     /** Also where the queue gives up on it. */

@@ -267,6 +267,14 @@ it('deletes a bag for good only for its name, and says which bag is damaged', fu
         ),
     );
     $name = DB::table('bags')->value('name');
+    // From another folder no bag would be found.
+    $elsewhere = self::folder().'/other-bags';
+    mkdir($elsewhere);
+    $this->as(Role::Owner)
+        ->patchJson('/api/sites/korrin-bay/keeping', ['bags' => $elsewhere])
+        ->assertStatus(422)
+        ->assertJsonPath('errors.bags.0', fn (string $says): bool => str_contains($says, '1 bag of this site lies in'));
+    $this->patchJson('/api/sites/korrin-bay/keeping', ['bags' => null])->assertOk();
     Storage::disk('bags')->put("$name/data/media/archive/left-09.jpg", 'rot');
     $this->as(Role::Maintainer)
         ->postJson("/api/sites/korrin-bay/bags/$name/verify")

@@ -6,6 +6,7 @@ namespace App\Console\Commands;
 
 use App\Adopt\Adoptions;
 use App\Changes\Recovery;
+use App\Connect\ProposeForDraft;
 use App\Console\ExitCode;
 use App\Plans\PlanDesk;
 use App\Reading\ReadSite;
@@ -17,7 +18,7 @@ final class RecoverCommand extends Command
     protected $signature = 'ylema:recover';
 
     protected $description = 'Take up what a killed process left in the middle: changes, plans, readings, surveys, '
-        .'fetchings';
+        .'fetchings, proposals';
 
     public function handle(
         Recovery $changes,
@@ -33,6 +34,7 @@ final class RecoverCommand extends Command
             'reading' => $readings->recover(...),
             'survey' => $surveys->recover(...),
             'fetching' => $adoptions->recover(...),
+            'proposal' => ProposeForDraft::recover(...),
         ];
         foreach ($rows as $word => $recover) {
             try {

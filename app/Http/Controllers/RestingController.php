@@ -27,6 +27,7 @@ use Ylema\Imaging\UploadRefused;
 use Ylema\Plan\IdleQuestion;
 use Ylema\Plan\Planner;
 use Ylema\Plan\RestingQuestion;
+use Ylema\Plan\Words;
 use Ylema\Retire\RestorePlanner;
 use Ylema\Retire\RestoreRequest;
 use Ylema\Retire\RestPlanner;
@@ -208,9 +209,27 @@ final class RestingController
         ) {
             return self::refused('bags', 'That folder lies in the public tree of the site. Choose one outside of it.');
         }
+        if (array_key_exists('bags', $data) && ($bags = self::bagsElsewhere($site, $data['bags'])) > 0) {
+            return self::refused('bags', Words::many($bags, 'bag').' of this site '.($bags === 1 ? 'lies' : 'lie')
+                .' in the folder of before, and would not be found from another one. Bring back what '
+                .($bags === 1 ? 'it holds' : 'they hold').', or end '.($bags === 1 ? 'it' : 'them')
+                .', before you choose another folder.');
+        }
         $site->update(['keeping' => [...$site->keeping, ...$data]]);
 
         return new JsonResponse(get_object_vars(Keeping::of($site)));
+    }
+
+    /** How many bags would be left behind where their site kept them in another folder. */
+    private static function bagsElsewhere(Site $site, mixed $folder): int
+    {
+        $plain = static fn (mixed $path): ?string => is_string($path) && $path !== ''
+            ? (realpath($path) ?: rtrim($path, '/'))
+            : null;
+
+        return $plain($folder) === $plain(Keeping::of($site)->bags)
+            ? 0
+            : DB::table('bags')->where('site_id', $site->id)->count();
     }
 
     private static function refused(string $field, string $why): JsonResponse

@@ -8,6 +8,7 @@ use App\Models\Role;
 use App\Models\Site;
 use App\Support\WorkLock;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Queue;
 use Tests\App\Connect\SecondSite;
 use Tests\App\Sources\SshServer;
 use Tests\App\Surroundings;
@@ -209,4 +210,23 @@ it('says that a worker was killed while it worked a map out, and waits for one t
     $draft->update(['state' => 'proposed']);
     (new ProposeForDraft($draft->id))->failed(null);
     expect($draft->refresh()->state)->toBe('proposed');
+});
+
+it('says within a minute that a worker was killed before it began', function (): void {
+    $said = ['name' => 'Mill', 'address' => 'https://mill.example/', 'content' => '/nowhere', 'files' => '/nowhere'];
+    $drafts = array_map(
+        static fn (): Draft => Draft::query()->create(['said' => $said, 'state' => 'proposing']),
+        range(1, 3),
+    );
+    [$lost, $waits, $fresh] = $drafts;
+    DB::table('drafts')->whereIn('id', [$lost->id, $waits->id])->update(['updated_at' => now()->subMinute()]);
+    Queue::connection('database')->push(new ProposeForDraft($waits->id));
+    Queue::connection('database')->push(new ProposeForDraft($lost->id));
+    // Taken by a worker that is no more.
+    DB::table('jobs')->where('payload', 'like', "%draftId%i:$lost->id;%")->update(['reserved_at' => time() - 50]);
+    $this->artisan('ylema:recover')->assertSuccessful();
+    $states = array_map(static fn (Draft $draft): string => $draft->refresh()->state, $drafts);
+    expect($states)->toBe(['failed', 'proposing', 'proposing'])->and($lost->problem)->toContain('Ask for it again');
+    DB::table('jobs')->delete();
+    $fresh->delete();
 });
