@@ -235,7 +235,8 @@ final readonly class Verification
         if (count($rows) <= self::SHOWN) {
             return $rows;
         }
-        usort($rows, static fn (array $a, array $b): int => ($a['verdict'] === 'fresh') <=> ($b['verdict'] === 'fresh'));
+        $isWell = static fn (array $row): bool => $row['verdict'] === 'fresh';
+        usort($rows, static fn (array $a, array $b): int => $isWell($a) <=> $isWell($b));
 
         return array_slice($rows, 0, self::SHOWN);
     }

@@ -116,8 +116,8 @@ final readonly class DeepVisitor
     }
 
     /**
-     * The one way out, port by port: on the machine that gives the page out, other programs listen as well. An exclusion
-     * would hold for all ports of a host, so the way is mapped onto itself.
+     * The one way out, port by port: on the machine that gives the page out, other programs listen as well. An
+     * exclusion would hold for all ports of a host, so the way is mapped onto itself.
      *
      * @param  array<string, string>  $ways what is asked for → where that leads, each with its port
      */

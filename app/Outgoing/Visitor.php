@@ -248,8 +248,8 @@ final readonly class Visitor
         }
         $ip = $this->names->publicAddress($host) ?? throw NotToBeAsked::notPublic($host);
 
-        // The connection goes where the name was judged to lead, whatever it is said to lead to by then; and what is sent
-        // is the address as it was judged, which others may read otherwise (`http://a\@b/`).
+        // The connection goes where the name was judged to lead, whatever it is said to lead to by then; and the
+        // address is sent as it was judged, which others may read otherwise (`http://a\@b/`).
         return [
             new Request(
                 $question->method,

@@ -90,7 +90,7 @@ final readonly class RedirectReach
         return $endings;
     }
 
-    /** @return Check|bool|null how one that is in the table fails; whether one leads on; null where none could be asked */
+    /** @return Check|bool|null how one in the table fails; whether one leads on; null where none could be asked */
     private function met(Plan $plan, string $ending): Check|bool|null
     {
         $rows = DB::table('redirects')

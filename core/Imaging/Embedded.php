@@ -64,8 +64,8 @@ final readonly class Embedded
     }
 
     /**
-     * Browsers turn JPEG (EXIF 2.32, 4.6.4) and PNG (PNG, third edition, 11.3.4.5) as their EXIF says; not WebP, and not
-     * AVIF, whose own boxes say how it lies.
+     * Browsers turn JPEG (EXIF 2.32, 4.6.4) and PNG (PNG, third edition, 11.3.4.5) as their EXIF says; not WebP, and
+     * not AVIF, whose own boxes say how it lies.
      */
     private static function isTurnedByExif(string $bytes): bool
     {

@@ -8,8 +8,8 @@ namespace Ylema\Imaging;
  * What in a document would act by itself where somebody opens it: scripts (ISO 32000-1, 12.6.4.16), programs that are
  * started (12.6.4.5), what is sent (12.7.5.2), and files that lie inside (7.11.4).
  *
- * Names are compared as a reader resolves them (7.3.5: `#` and two digits), also in objects that are packed into streams
- * (7.5.7). What cannot be looked into is said, and is not taken for harmless.
+ * Names are compared as a reader resolves them (7.3.5: `#` and two digits), also in objects that are packed into
+ * streams (7.5.7). What cannot be looked into is said, and is not taken for harmless.
  */
 final readonly class PdfScripts
 {
@@ -40,6 +40,9 @@ final readonly class PdfScripts
         $streams = 0;
         for ($at = self::next($bytes, 0); $at !== null; $at = self::next($bytes, $at + 6)) {
             [$dictionary, $begin] = self::stream($bytes, $at);
+            if (strpbrk($dictionary, '#') === false && ! str_contains($dictionary, 'ObjStm')) {
+                continue;
+            }
             $names = self::plain($dictionary);
             if (preg_match('~/Type\s*/ObjStm\b~', $names) !== 1) {
                 continue;

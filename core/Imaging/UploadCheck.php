@@ -147,7 +147,8 @@ final readonly class UploadCheck
         $acts = $extension === 'pdf' ? PdfScripts::in($bytes) : null;
         if ($acts !== null) {
             throw new UploadRefused(
-                "\"$name\" holds $acts, which could act on your visitors' machines. Print it into a new PDF and send that.",
+                "\"$name\" holds $acts, which could act on your visitors' machines. Print it into a new PDF and send "
+                    .'that.',
             );
         }
 

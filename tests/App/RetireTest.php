@@ -337,7 +337,7 @@ it('finds copies, other sizes and parts, and makes a group one with the words of
     readLogs($this);
     surveyed($this);
     $media = self::planted()->media;
-    // To compare one pair takes seconds: all copies, and of the others as many as tell; bench/alike measures it.
+    // To compare one pair takes seconds: all copies, and of the others as many as tell; bench/alike says how well.
     $planted = [
         'copies' => $media->groups['copies'],
         'recoded' => array_slice($media->groups['recoded'], 0, 2),

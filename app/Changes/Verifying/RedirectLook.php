@@ -26,8 +26,9 @@ final readonly class RedirectLook
     }
 
     /**
-     * @return array{of: int, asked: int, right: int, unknown: int, rows: list<array<string, mixed>>} addresses promised,
-     *       asked for, that lead on, that could not be asked for; and those that do not lead where the plan says
+     * @return array{of: int, asked: int, right: int, unknown: int, rows: list<array<string, mixed>>} addresses
+     *       promised, asked for, that lead on, that could not be asked for; and those that do not lead where the plan
+     *       says
      */
     public function look(Change $change, int $limit): array
     {

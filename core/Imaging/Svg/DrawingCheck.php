@@ -124,7 +124,7 @@ final class DrawingCheck
         }
     }
 
-    /** Of documents of types, only W3C's own: whoever reads a drawing may fetch any other, and obey what it declares. */
+    /** Of types of documents only W3C's own: whoever reads a drawing may fetch any other, and obey what it declares. */
     private static function expectKnownType(string $bytes): void
     {
         preg_match_all('~<!DOCTYPE[^>\[]{0,2000}~i', $bytes, $types);
