@@ -197,11 +197,13 @@ ask_database() {
 
 # What an administrator added stays; only what follows from the options is written anew.
 write_server_settings() {
-  local key name
+  local key name token
   key="$(setting APP_KEY)"
   [ -n "$key" ] || key="base64:$(head -c 32 /dev/urandom | base64)"
+  token="$(setting YLEMA_MONITOR_TOKEN)"
+  [ -n "$token" ] || token="$(secret)"
   touch $CONFIG/settings
-  (umask 077; sed -E '/^(# Ylema|APP_(ENV|KEY|DEBUG|URL)|DB_[A-Z]+|SESSION_SECURE_COOKIE|TRUSTED_PROXIES|LOG_CHANNEL|YLEMA_BACKUPS)=?/d' $CONFIG/settings >$CONFIG/settings.part
+  (umask 077; sed -E '/^(# Ylema|APP_(ENV|KEY|DEBUG|URL)|DB_[A-Z]+|SESSION_SECURE_COOKIE|TRUSTED_PROXIES|LOG_CHANNEL|YLEMA_BACKUPS|YLEMA_MONITOR_TOKEN|YLEMA_CERTIFICATE)=?/d' $CONFIG/settings >$CONFIG/settings.part
    cat >>$CONFIG/settings.part <<ENV
 # Ylema: bin/install writes the lines below anew; others in this file stay. docs/install.md says what else there is.
 APP_ENV=production
@@ -217,6 +219,8 @@ SESSION_SECURE_COOKIE=$([[ ${SAID[address]} = https://* ]] && echo true || echo 
 TRUSTED_PROXIES=$([ -n "${SAID[certificate]:-}" ] || echo "${SAID[proxy]:-127.0.0.1}")
 LOG_CHANNEL=stderr
 YLEMA_BACKUPS=$([ "${SAID[backups]}" = none ] || echo "${SAID[backups]}")
+YLEMA_MONITOR_TOKEN=$token
+YLEMA_CERTIFICATE=${SAID[certificate]:-}
 ENV
   )
   chown root:ylema $CONFIG/settings.part

@@ -7,7 +7,16 @@ use App\Console\Commands\ClearCommand;
 use App\Console\Commands\NightlyCommand;
 use App\Console\Commands\RecoverCommand;
 use App\Console\Commands\WatchCommand;
+use App\Health\Beats;
+use App\Health\Space;
 use Illuminate\Support\Facades\Schedule;
+
+// That it runs, and how much room there is, for whoever watches over the installation.
+Schedule::call(static fn () => Beats::of(Beats::SCHEDULE))->everyMinute();
+Schedule::call(static function (): void {
+    Space::note();
+    Beats::clear();
+})->hourly();
 
 // What a killed process left is taken up within a minute, wherever the installation runs.
 Schedule::command(RecoverCommand::class)->everyMinute()->withoutOverlapping(10);

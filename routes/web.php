@@ -61,6 +61,7 @@ Route::patterns(
 
 // Asked when the database is away, too, so without a session.
 Route::get('up', UpController::class)->withoutMiddleware('web');
+Route::get('metrics', [UpController::class, 'metrics'])->withoutMiddleware('web');
 
 // The API runs in the web group: session cookie, CSRF token, same origin.
 Route::prefix('api')->group(function (): void {

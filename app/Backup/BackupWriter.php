@@ -30,7 +30,7 @@ final readonly class BackupWriter
     public const VERSION = 1;
 
     /** What is only of the hour. */
-    private const PASSING = ['sessions', 'cache', 'cache_locks', 'jobs', 'job_batches'];
+    private const PASSING = ['sessions', 'cache', 'cache_locks', 'jobs', 'job_batches', 'beats', 'space'];
 
     /**
      * @param  string  $file "-" for standard output; else it is there only once it is whole

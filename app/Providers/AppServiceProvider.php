@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Providers;
 
+use App\Health\Beats;
 use App\Models\Role;
 use App\Models\User;
 use App\Plans\Planners;
@@ -12,6 +13,9 @@ use Illuminate\Cache\RateLimiting\Limit;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Http\Middleware\TrustProxies;
 use Illuminate\Http\Request;
+use Illuminate\Queue\Events\JobExceptionOccurred;
+use Illuminate\Queue\Events\JobProcessed;
+use Illuminate\Queue\Events\JobProcessing;
 use Illuminate\Support\Facades\Gate;
 use Illuminate\Support\Facades\Queue;
 use Illuminate\Support\Facades\RateLimiter;
@@ -55,10 +59,14 @@ final class AppServiceProvider extends ServiceProvider
         // What a job leaves in cycles holds files and connections, of which a worker would gather hundreds. One that
         // only asks for work leaves nothing, and asks twice a second.
         $hasWorked = false;
-        Queue::before(static function () use (&$hasWorked): void {
+        Queue::before(static function (JobProcessing $event) use (&$hasWorked): void {
             $hasWorked = true;
+            self::beat($event->connectionName, class_basename($event->job->resolveName()));
         });
+        Queue::after(static fn (JobProcessed $event) => self::beat($event->connectionName, null));
+        Queue::exceptionOccurred(static fn (JobExceptionOccurred $event) => self::beat($event->connectionName, null));
         Queue::looping(static function () use (&$hasWorked): void {
+            Beats::ofWorker(null, true);
             if ($hasWorked) {
                 $hasWorked = false;
                 gc_collect_cycles();
@@ -90,5 +98,13 @@ final class AppServiceProvider extends ServiceProvider
                 (string) $request->user()?->getAuthIdentifier(),
             ),
         );
+    }
+
+    /** What is done at once, in whichever process asks for it, makes that no worker. */
+    private static function beat(string $connection, ?string $job): void
+    {
+        if ($connection !== 'sync') {
+            Beats::ofWorker($job, false);
+        }
     }
 }

@@ -7,6 +7,7 @@ namespace App\Console\Commands;
 use App\Backup\BackupTrouble;
 use App\Backup\BackupWriter;
 use App\Console\ExitCode;
+use App\Health\Beats;
 use Illuminate\Support\Facades\File;
 use Ylema\Plan\Words;
 
@@ -33,6 +34,7 @@ final class BackupCommand extends Command
         } catch (BackupTrouble $e) {
             return $this->refused($e);
         }
+        Beats::of(Beats::BACKUP, $file);
         if ($file !== '-') {
             $weighs = number_format($weight / 1_000_000, 1).' MB';
             $this->line("$file: ".Words::many($files, 'file').", $weighs. It holds the "

@@ -1,0 +1,73 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console\Commands;
+
+use App\Console\ExitCode;
+use App\Health\Status;
+
+final class StatusCommand extends Command
+{
+    protected $signature = 'ylema:status {--json : as json}';
+
+    protected $description = 'How this installation fares: workers, schedule, queue, backups, room (exit code 1 where '
+        .'somebody should see to it at once)';
+
+    public function handle(): int
+    {
+        $status = Status::now();
+        $said = $status->toArray();
+        if ($this->option('json')) {
+            $flags = JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE;
+            $this->line((string) json_encode($said, $flags));
+
+            return $said['well'] === true ? ExitCode::DONE : ExitCode::NO;
+        }
+        foreach ($status->troubles() as $trouble) {
+            $this->line(($trouble->isUrgent ? '! ' : '  ').$trouble->words);
+        }
+        if ($status->troubles() === []) {
+            $this->line('All is well.');
+        }
+        $this->line('');
+        foreach ($status->workers as $worker) {
+            $this->line(sprintf(
+                '%-24s %s',
+                $worker['name'],
+                match (true) {
+                    ! $worker['alive'] => "gone; heard last at {$worker['beat_at']}",
+                    $worker['doing'] === null => 'waits for work',
+                    default => "{$worker['doing']} since {$worker['since']}",
+                },
+            ));
+        }
+        $this->line("queue                    $status->waiting waiting, $status->failed failed");
+        $this->line('schedule                 '.($status->schedule === null
+            ? 'has not run yet'
+            : "ran $status->schedule seconds ago"));
+        $this->line('last backup              '.($status->backup ?? 'none'));
+        foreach ($status->sites as $site) {
+            $this->line(sprintf('%-24s read %s, surveyed %s', $site['slug'], $site['read_at'] ?? 'never',
+                $site['surveyed_at'] ?? 'never'));
+        }
+        foreach ($status->space as $room) {
+            $this->line(sprintf(
+                '%-24s %s',
+                "room for {$room['place']}",
+                $room['free'] === null
+                    ? 'cannot be told'
+                    : number_format($room['free'] / 1e9, 1).' GB free'
+                        .($room['days'] === null ? '' : ", {$room['days']} days as it grows now"),
+            ));
+        }
+        if ($status->certificate !== null) {
+            $this->line("certificate              until $status->certificate");
+        }
+        foreach ($status->versions as $what => $version) {
+            $this->line(sprintf('%-24s %s', $what, $version));
+        }
+
+        return $said['well'] === true ? ExitCode::DONE : ExitCode::NO;
+    }
+}
