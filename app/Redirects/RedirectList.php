@@ -5,16 +5,24 @@ declare(strict_types=1);
 namespace App\Redirects;
 
 use App\Models\Site;
+use App\Support\Sql;
 use Generator;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
 use stdClass;
+use Ylema\Addresses\SiteAddresses;
+use Ylema\Addresses\Url;
+use Ylema\Addresses\Whose;
+use Ylema\Plan\Expectation;
 use Ylema\Redirects\Entry;
 
 /** The redirects of a site: those of its own table, and those that plans made. */
 final readonly class RedirectList
 {
     private const BATCH = 2000;
+
+    /** Changes that are asked what they mended, the newest first. */
+    private const CHANGES = 500;
 
     public function __construct(private Site $site)
     {
@@ -40,8 +48,9 @@ final readonly class RedirectList
     }
 
     /**
-     * For the web server of the address that the site had before: everything that content still asks for there and
-     * that has its place now.
+     * For the web server of the address that the site had before: all that the world may still ask for there and that
+     * has its place now. That is what content names there; what pages show from there; what people asked for, by the
+     * access logs, as an address was the same then; and what changes have mended, since others wrote it down as well.
      *
      * @return callable(): Generator<Entry>
      */
@@ -49,16 +58,36 @@ final readonly class RedirectList
     {
         return function (): Generator {
             $addresses = $this->site->addresses();
+            $former = array_map(
+                static fn (Url $url): string => rtrim((string) $url, '/').'/',
+                $addresses->former(),
+            );
             $after = '';
             do {
                 $rows = DB::select(
                     <<<'SQL'
-                    select asked, min(path) as path from addresses
-                    where site_id = ? and outcome = 'former-address' and path is not null and asked > ?
-                    group by asked order by asked limit ?
+                    select asked, min(path) as path from (
+                        select asked, path from addresses
+                        where site_id = :site and outcome = 'former-address' and path is not null
+                        union all
+                        select l.path, l.path from asked_for l join files f on f.site_id = l.site_id and f.path = l.path
+                        where l.site_id = :site2 and l.visitors + l.other_sites + l.mail > 0
+                        union all
+                        select s.path, s.path from sightings s join files f on f.site_id = s.site_id and f.path = s.path
+                        where s.site_id = :site3 and exists (
+                            select 1 from unnest(cast(:former as text[])) as t(base) where starts_with(s.url, t.base))
+                        union all
+                        select m.path, m.path from unnest(cast(:mended as text[])) as m(path)
+                        join files f on f.site_id = :site4 and f.path = m.path
+                    ) as wanted where asked > :after group by asked order by asked limit :batch
                     SQL
                     ,
-                    [$this->site->id, $after, self::BATCH],
+                    [
+                        'site' => $this->site->id, 'site2' => $this->site->id, 'site3' => $this->site->id,
+                        'site4' => $this->site->id, 'former' => Sql::texts($former),
+                        'mended' => Sql::texts($mended ??= $this->mended($addresses)), 'after' => $after,
+                        'batch' => self::BATCH,
+                    ],
                 );
                 /** @var stdClass $row */
                 foreach ($rows as $row) {
@@ -71,6 +100,29 @@ final readonly class RedirectList
                 }
             } while (count($rows) === self::BATCH);
         };
+    }
+
+    /** @return list<string> paths that content named at a former address, until a change mended them */
+    private function mended(SiteAddresses $addresses): array
+    {
+        $paths = [];
+        $changes = DB::table('changes')
+            ->where('site_id', $this->site->id)
+            ->whereRaw("jsonb_array_length(coalesce(expectation::jsonb->'unsaid', '[]'::jsonb)) > 0")
+            ->orderByDesc('id')
+            ->limit(self::CHANGES)
+            ->pluck('expectation');
+        foreach ($changes as $expectation) {
+            $said = json_decode((string) $expectation, true);
+            foreach (Expectation::fromArray(is_array($said) ? $said : [])->unsaid as $value) {
+                $place = $addresses->locate($value);
+                if ($place?->whose === Whose::Former && $place->path !== null) {
+                    $paths[$place->path] = true;
+                }
+            }
+        }
+
+        return array_map(strval(...), array_keys($paths));
     }
 
     /**

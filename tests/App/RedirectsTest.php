@@ -149,3 +149,40 @@ it('says paths as the table says its own, without the slash before them', functi
         ->and(rowsOf('brand/new', '/brand/new'))
         ->toBe([]);
 });
+
+it('still sends on what the world may ask for at the former address, once all is mended', function (): void {
+    $this->touched();
+    $list = fn (): string => $this->as(Role::Viewer)
+        ->get('/api/sites/korrin-bay/redirects/export?as=csv&former=1')
+        ->assertOk()
+        ->streamedContent();
+    $before = array_filter(explode("\r\n", $list()));
+    $plan = app(App\Plans\PlanDesk::class)->make(
+        $this->site(),
+        new Ylema\Repair\RepairPlanner(
+            new Ylema\Repair\RepairRequest([Ylema\Addresses\OutcomeKind::FormerAddress]),
+        ),
+        null,
+    );
+    $this->apply($plan);
+    // Two that nothing names at the former address: one that people asked for, and one that a page still shows.
+    DB::table('asked_for')->insert([
+        'site_id' => $this->site()->id, 'path' => 'media/archive/left-07.jpg', 'visitors' => 2, 'last_at' => now(),
+    ]);
+    DB::table('sightings')->insert([
+        'site_id' => $this->site()->id,
+        'record_id' => DB::table('records')->where('is_page', true)->min('id'),
+        'url_hash' => md5('former'),
+        'url' => 'https://www.korrin-observatory.example/bay/media/archive/left-09.jpg',
+        'path' => 'media/archive/left-09.jpg',
+        'seen' => true,
+        'mapped' => false,
+    ]);
+    $after = $list();
+    foreach ($before as $line) {
+        if (str_contains($line, '/media/')) {
+            expect($after)->toContain($line);
+        }
+    }
+    expect($after)->toContain('/media/archive/left-07.jpg,')->toContain('/media/archive/left-09.jpg,');
+});
