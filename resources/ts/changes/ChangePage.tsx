@@ -104,6 +104,12 @@ function ChangeBody({ change }: { change: Change }) {
                 · taken back by {change.undone_by ?? 'command line'}, {when(change.undone_at)}
               </>
             )}
+            {(change.unkept ?? 0) > 0 && (
+              <span className="block text-alert">
+                Not done yet: {many(change.unkept ?? 0, 'old address', 'old addresses')}{' '}
+                {change.unkept === 1 ? 'does' : 'do'} not lead on.
+              </span>
+            )}
             {change.reason && <span className="block text-soft">“{change.reason}”</span>}
           </p>
           <AtWork change={change} />

@@ -157,7 +157,9 @@ function Found({ found: v }: { found: Verification }) {
       {v.redirects.of > 0 && (
         <p>
           Asked for {part(v.redirects.asked, v.redirects.of, 'old address', 'old addresses')}:{' '}
-          {number(v.redirects.right)} {v.redirects.right === 1 ? 'leads' : 'lead'} on
+          {v.redirects.right === 0
+            ? 'none leads on'
+            : `${number(v.redirects.right)} ${v.redirects.right === 1 ? 'leads' : 'lead'} on`}
           {v.redirects.unknown > 0 && `, ${number(v.redirects.unknown)} could not be asked`}.
         </p>
       )}
@@ -170,6 +172,8 @@ function OldAddresses({ found: v }: { found: Verification }) {
   const slug = useSlug();
   if (v.unkept === 0) return null;
   const rows = v.redirects.rows.filter((row) => row.verdict !== 'unknown');
+  // Mostly all fail for one reason, which is said once.
+  const alike = rows.every((row) => row.words === rows[0]?.words);
   return (
     <section className="mt-3 border-l-4 border-l-alert pl-3" data-testid="unkept">
       <h3 className="font-semibold">
@@ -183,11 +187,12 @@ function OldAddresses({ found: v }: { found: Verification }) {
         </Link>
         .
       </p>
+      {alike && <p className="mt-1 text-[0.93rem]">{rows[0]?.words}</p>}
       <ul className="mt-1 text-[0.93rem]">
         {rows.slice(0, 6).map((row) => (
           <li key={row.from} className="border-b border-line py-1 last:border-b-0">
             <span className="path break-all">/{row.from}</span>
-            <span className="block text-soft">{row.words}</span>
+            {!alike && <span className="block text-soft">{row.words}</span>}
           </li>
         ))}
       </ul>
