@@ -5,6 +5,7 @@ declare(strict_types=1);
 use App\Console\ExitCode;
 use App\Models\Site;
 use Illuminate\Support\Facades\Artisan;
+use Illuminate\Support\Facades\DB;
 use Symfony\Component\Process\Process;
 
 /*
@@ -13,6 +14,15 @@ use Symfony\Component\Process\Process;
 
 /** The command line itself, as a shell runs it. */
 function ylema(array $arguments, array $environment = []): Process
+{
+    $process = ylemaBegun($arguments, $environment);
+    $process->wait();
+
+    return $process;
+}
+
+/** The same while it still runs. */
+function ylemaBegun(array $arguments, array $environment = []): Process
 {
     $settings = [];
     foreach (['DB_HOST', 'DB_PORT', 'DB_DATABASE', 'DB_USERNAME', 'DB_PASSWORD', 'YLEMA_VAR', 'APP_KEY'] as $name) {
@@ -29,7 +39,7 @@ function ylema(array $arguments, array $environment = []): Process
         base_path(),
         [...array_filter($settings, static fn (string $one): bool => $one !== ''), ...$environment],
     );
-    $process->run();
+    $process->start();
 
     return $process;
 }
@@ -106,3 +116,44 @@ it('keeps standard output for answers', function (): void {
         ->and($good->getErrorOutput())->toBe('')
         ->and(json_decode($good->getOutput(), true)['uses'])->toHaveCount(25);
 });
+
+it('ends within a second when somebody stops it, with nothing in the pipe', function (): void {
+    $this->touched();
+    $begun = DB::table('readings')->count();
+    // Signals are not listened to while a framework tests itself.
+    $process = ylemaBegun(['read', 'korrin-bay'], ['APP_ENV' => 'production']);
+    // It has begun its work.
+    for ($i = 0; $i < 400 && DB::table('readings')->count() === $begun && $process->isRunning(); $i++) {
+        usleep(10_000);
+    }
+    $began = hrtime(true);
+    $process->signal(SIGINT);
+    $process->wait();
+    expect((hrtime(true) - $began) / 1e9)
+        ->toBeLessThan(3)
+        ->and([$process->getExitCode(), $process->getOutput()])
+        ->toBe([130, ''])
+        ->and($process->getErrorOutput())
+        ->toContain('Stopped. What was under way is taken up');
+    Artisan::call('ylema:recover');
+    expect(Site::query()->where('slug', 'korrin-bay')->exists())->toBeTrue();
+});
+
+it('takes the words inside a file along, unless others are said', function (array $said, array $wanted): void {
+    $this->touched();
+    $file = sys_get_temp_dir().'/Lantern.jpg';
+    $xmp = "http://ns.adobe.com/xap/1.0/\0<x:xmpmeta><rdf:RDF><rdf:Description photoshop:Credit=\"A. Vale\">"
+        .'<dc:title>The lantern</dc:title><dc:description>At night</dc:description></rdf:Description></rdf:RDF>'
+        .'</x:xmpmeta>';
+    $bytes = $this->jpeg(1200, 800);
+    file_put_contents($file, substr($bytes, 0, 2)."\xFF\xE1".pack('n', strlen($xmp) + 2).$xmp.substr($bytes, 2));
+    Artisan::call('ylema:swap', ['site' => 'korrin-bay', 'from' => 'media/people/maren-oake.jpg', 'to' => $file, ...$said]);
+    unlink($file);
+    $row = self::content()->query('select title, alt, caption, credit from media order by id desc limit 1')
+        ->fetch(PDO::FETCH_ASSOC);
+    expect(array_intersect_key($row, $wanted))->toBe($wanted);
+})->with([
+    'as it says' => [[], ['title' => 'The lantern', 'caption' => 'At night', 'credit' => 'A. Vale']],
+    'otherwise' => [['--title' => 'Pier', '--alt' => 'A light', '--caption' => ''],
+        ['title' => 'Pier', 'alt' => 'A light', 'credit' => 'A. Vale']],
+]);

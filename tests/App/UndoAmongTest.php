@@ -9,6 +9,7 @@ use App\Models\Role;
 use App\Models\StepState;
 use App\Plans\PlanDesk;
 use App\Reading\ReadSite;
+use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
 use Ylema\Swap\Manner;
 use Ylema\Swap\SwapPlanner;
@@ -136,4 +137,21 @@ it('says that it was a change of its own that came between a plan and its apply'
     expect($messages)->toBe([
         "Change {$first->id}, \"{$first->title}\", wrote to it since this plan was made. Plan again to take that along.",
     ]);
+});
+
+it('undoes the later changes first on the command line, where that is asked for', function (): void {
+    $before = $this->contentDigest();
+    $first = put($this, 'people/maren-oake.jpg', 'people/lise-holm.jpg');
+    $second = put($this, 'people/lise-holm.jpg', 'people/tobin-vale.jpg');
+    $third = put($this, 'people/tobin-vale.jpg', 'people/isla-ferrant.jpg');
+    expect(Artisan::call('ylema:undo', ['change' => (string) $first->id]))
+        ->toBe(4)
+        ->and(Artisan::output())
+        ->toContain("bin/ylema undo {$first->id} --with-later")
+        ->and(Artisan::call('ylema:undo', ['change' => (string) $first->id, '--with-later' => true]))
+        ->toBe(0)
+        ->and(array_map(fn (Change $one): ChangeState => $one->refresh()->state, [$first, $second, $third]))
+        ->toBe([ChangeState::Undone, ChangeState::Undone, ChangeState::Undone])
+        ->and($this->contentDigest())
+        ->toBe($before);
 });

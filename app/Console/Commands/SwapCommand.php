@@ -22,6 +22,8 @@ final class SwapCommand extends Command implements AsksTheIndex
     protected $signature = 'ylema:swap {site : its short name} {from : path of the item to be swapped}
         {to : path of an item of the site, or of a file on this machine}
         {--same-address : new bytes behind the same address, instead of new references}
+        {--title= : of a file, in place of what it says of itself} {--alt= : its alternative text}
+        {--caption= : the same} {--credit= : the same}
         {--dry-run : make and show the plan, apply nothing} {--json : as json}';
 
     protected $description = 'Swap a media item everywhere (exit code 4 when some steps were left out)';
@@ -37,11 +39,20 @@ final class SwapCommand extends Command implements AsksTheIndex
         $manner = $this->option('same-address') ? Manner::SameAddress : Manner::NewReference;
         try {
             if (is_file($path)) {
+                $sent = $uploads->keep((string) file_get_contents($path), basename($path), $site);
+                // The words inside the file, where nothing else was said: as on the bench.
+                $said = fn (string $option, string $inside): string => is_string($this->option($option))
+                    ? $this->option($option)
+                    : $inside;
                 $request = new SwapRequest(
                     $from->id,
                     $manner,
                     null,
-                    $uploads->keep((string) file_get_contents($path), basename($path), $site)['token'],
+                    $sent['token'],
+                    title: $said('title', $sent['title']),
+                    alt: $said('alt', ''),
+                    caption: $said('caption', $sent['caption']),
+                    credit: $said('credit', $sent['credit']),
                 );
             } else {
                 $to = $this->item($site, $path);
