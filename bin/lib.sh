@@ -124,22 +124,36 @@ install_node() {
 
 node_is_new() { command -v node >/dev/null && node -e 'const [a,b]=process.versions.node.split(".").map(Number);process.exit(a>20||(a===20&&b>=19)?0:1)'; }
 
-# Composer and npm run only when their list changed since the last time.
+# PHP that says what is installed, one library a line, as composer.versions does.
+installed_versions() {
+  cat <<'PHP'
+foreach (json_decode((string) file_get_contents("vendor/composer/installed.json"), true)["packages"] as $p) {
+    $lines[] = "$p[name] $p[version]";
+}
+sort($lines);
+echo implode("\n", $lines), "\n";
+PHP
+}
+
+# Composer and npm run only when their lists changed since the last time. Each library has the version that is written
+# down, also those that others need (composer.versions, package-lock.json; bin/pin writes them).
 install_libraries() {
   cd "$ROOT"
-  local stamp
-  stamp="$(sha256sum composer.json | cut -d' ' -f1)"
+  local stamp name version exact=()
+  stamp="$(cat composer.json composer.versions | sha256sum | cut -d' ' -f1)"
   if [ "$(cat vendor/.ylema-stamp 2>/dev/null)" != "$stamp" ]; then
     say "Installing PHP libraries"
-    as_owner composer update --no-progress >"$YLEMA_VAR/log/composer.log" 2>&1 || fail "Composer could not install the PHP libraries. The end of $YLEMA_VAR/log/composer.log says why."
+    while read -r name version; do exact+=(--with "$name:$version"); done <composer.versions
+    as_owner composer update --no-progress "${exact[@]}" >"$YLEMA_VAR/log/composer.log" 2>&1 || fail "Composer could not install the PHP libraries. The end of $YLEMA_VAR/log/composer.log says why; after a change of composer.json, bin/pin."
+    php -r "$(installed_versions)" | diff composer.versions - >"$YLEMA_VAR/log/composer.diff" || fail "other PHP libraries came than composer.versions says: $YLEMA_VAR/log/composer.diff. After a change of composer.json, bin/pin."
     echo "$stamp" >vendor/.ylema-stamp
   fi
   # Some libraries come packed in such a way that only their owner may read them.
   [ -z "$(find vendor ! -perm -o=r -print -quit)" ] || as_owner chmod -R go+rX vendor
-  stamp="$(sha256sum package.json | cut -d' ' -f1)"
+  stamp="$(cat package.json package-lock.json | sha256sum | cut -d' ' -f1)"
   if [ "$(cat node_modules/.ylema-stamp 2>/dev/null)" != "$stamp" ]; then
     say "Installing front-end libraries"
-    as_owner npm install --no-package-lock >"$YLEMA_VAR/log/npm.log" 2>&1 || fail "npm could not install the front-end libraries. The end of $YLEMA_VAR/log/npm.log says why."
+    as_owner npm ci >"$YLEMA_VAR/log/npm.log" 2>&1 || fail "npm could not install the front-end libraries. The end of $YLEMA_VAR/log/npm.log says why; after a change of package.json, bin/pin."
     echo "$stamp" >node_modules/.ylema-stamp
   fi
 }
