@@ -7,8 +7,8 @@ namespace Ylema\Redirects;
 use Generator;
 
 /**
- * A list of redirects without those that a web server must not be given: a second one of the same address, and those
- * that lead in a circle.
+ * A list of redirects without those that a web server must not be given: a second one of the same address, those that
+ * lead in a circle, and those that lead to where nothing is.
  *
  * @internal
  */
@@ -20,14 +20,24 @@ final readonly class Straight
     /** @var array<array-key, string> from → where it leads, as another `from` */
     private array $leads;
 
+    /** @var array<array-key, true> addresses at which the list itself says that nothing is */
+    private array $gone;
+
     /** @param  callable(): iterable<Entry>  $entries asked for more than once */
     public function __construct(private mixed $entries, private string $folder)
     {
-        $leads = [];
+        $leads = $gone = [];
         foreach ($entries() as $entry) {
-            $leads[$entry->from] ??= $entry->isGone() ? '' : $this->place($entry->to);
+            if (isset($leads[$entry->from])) {
+                continue;
+            }
+            $leads[$entry->from] = $entry->isGone() ? '' : $this->place($entry->to);
+            if ($entry->isGone()) {
+                $gone[$entry->from] = true;
+            }
         }
         $this->leads = $leads;
+        $this->gone = $gone;
     }
 
     /** @return Generator<Entry|string> an entry, or why one was left out */
@@ -53,7 +63,11 @@ final readonly class Straight
             }
         }
 
-        return $i === self::STEPS ? 'it leads in a circle, or on and on' : null;
+        return match (true) {
+            $i === self::STEPS => 'it leads in a circle, or on and on',
+            $at !== $entry->from && isset($this->gone[$at]) => 'it leads to an address where nothing is any more',
+            default => null,
+        };
     }
 
     /** What an address of the site is called where visitors are sent on from; empty for any other. */

@@ -80,3 +80,13 @@ it('hands on no circle, and no address twice, but says so', function (Format $fo
         '# Left out: /d → /f: this address is in the list already.',
     ])->and($list)->not->toContain('/f"')->toContain($format === Format::Apache ? '?301:/e #top' : '/g#top', 'https://other.example/h');
 })->with([Format::Nginx, Format::Apache]);
+
+it('hands on none that ends where nothing is, however many leaps away', function (Format $format): void {
+    $list = written($format, [
+        new Entry('a', '/b'), new Entry('b', '/c'), new Entry('c', '', 410), new Entry('d', '/e'),
+    ]);
+    expect(array_values(preg_grep('~^# Left out~', explode("\n", $list))))->toBe([
+        '# Left out: /a → /b: it leads to an address where nothing is any more.',
+        '# Left out: /b → /c: it leads to an address where nothing is any more.',
+    ])->and($list)->toContain('/c', '/e');
+})->with([Format::Nginx, Format::Apache]);
