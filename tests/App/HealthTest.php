@@ -6,6 +6,7 @@ use App\Health\Beats;
 use App\Health\Metrics;
 use App\Health\Space;
 use App\Health\Status;
+use App\Models\Role;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
 
@@ -109,7 +110,7 @@ it('says of each thing that fails what it is', function (Closure $fails, string 
             DB::table('space')->insert(['place' => 'logs', 'at' => now()->subDays(3), 'free' => 2 * $free]);
         },
         'space: logs',
-        'room for 3 more days',
+        'more days, as it grows now',
     ],
 ]);
 
@@ -164,4 +165,16 @@ it('says the same on the command line', function (): void {
     expect(Artisan::call('ylema:status', ['--json' => true]))->toBe(0);
     $said = json_decode(Artisan::output(), true);
     expect($said)->toHaveKeys(['workers', 'queue', 'sites', 'space', 'versions'])->and($said['well'])->toBeTrue();
+});
+
+it('warns owners on the Desk, and nobody else', function (): void {
+    $said = fn (Role $who): array => array_column(
+        $this->as($who)->getJson('/api/sites/korrin-bay/desk')->assertOk()->json('installation'),
+        'about',
+    );
+    expect($said(Role::Owner))->toContain('workers')
+        ->and($said(Role::Maintainer))->toBe([])
+        ->and($said(Role::Viewer))->toBe([]);
+    allWell();
+    expect($said(Role::Owner))->not->toContain('workers');
 });

@@ -19,6 +19,7 @@ const nothing: Desk = {
   unread: 0,
   stale_changes: [],
   unkept_changes: [],
+  installation: [],
 };
 const family = (cause: string, broken: boolean, references: number) => ({
   cause,

@@ -42,6 +42,27 @@ export function DeskPage() {
   );
 }
 
+/** What an owner should see to besides the site: workers, schedule, room. `bin/ylema status` says the same. */
+function Installation({ troubles }: { troubles: Desk['installation'] }) {
+  if (troubles.length === 0) return null;
+  const urgent = troubles.some((one) => one.urgent);
+  return (
+    <section
+      aria-label="This installation"
+      className={`sheet border-l-4 px-4 py-3 ${urgent ? 'border-l-alert' : 'border-l-waiting'}`}
+    >
+      <h2 className="font-semibold">This installation needs you</h2>
+      <ul className="mt-1 flex flex-col gap-1">
+        {troubles.map((one) => (
+          <li key={one.about} className={one.urgent ? '' : 'text-soft'}>
+            {one.words}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
 function DeskBody({ desk }: { desk: Desk }) {
   const slug = useSlug();
   const changes = useChanges();
@@ -59,6 +80,7 @@ function DeskBody({ desk }: { desk: Desk }) {
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1fr)_21rem]">
       <section aria-label="What needs you" className="flex flex-col gap-2.5">
+        <Installation troubles={desk.installation} />
         {sentences.length === 0 && (
           <Empty title="Nothing needs you">
             Every reference leads to its file, and every file is met somewhere.
