@@ -61,7 +61,8 @@ final class AppServiceProvider extends ServiceProvider
         $hasWorked = false;
         Queue::before(static function (JobProcessing $event) use (&$hasWorked): void {
             $hasWorked = true;
-            self::beat($event->connectionName, class_basename($event->job->resolveName()));
+            $name = $event->job->payload()['displayName'] ?? null;
+            self::beat($event->connectionName, is_string($name) ? class_basename($name) : 'a job');
         });
         Queue::after(static fn (JobProcessed $event) => self::beat($event->connectionName, null));
         Queue::exceptionOccurred(static fn (JobExceptionOccurred $event) => self::beat($event->connectionName, null));

@@ -139,7 +139,7 @@ it('puts an uploaded picture behind the same address', function (): void {
     $this->see('New bytes for 4 files behind the same addresses');
     $this->button('Apply')->click();
     $this->await(
-        fn (): bool => str_contains($this->text(), '4 of 4 files serve the right bytes'),
+        fn (): bool => str_contains($this->text(), 'Asked for 4 files: 4 serve the right bytes'),
         'the files were not looked at',
         30,
     );
