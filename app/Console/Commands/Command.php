@@ -32,8 +32,8 @@ abstract class Command extends Base
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
-        // It ends there and then, as a process that is killed does; nothing is half done by that, and what was under way
-        // is taken up. An exception would be taken for the failure of whatever it came upon.
+        // It ends there and then, as a process that is killed does; nothing is half done by that, and what was under
+        // way is taken up. An exception would be taken for the failure of whatever it came upon.
         $this->trap([SIGINT, SIGTERM], function (int $signal): never {
             fwrite(STDERR, "\nStopped. What was under way is taken up within a minute where Ylema runs, or by: "
                 ."bin/ylema recover\n");

@@ -17,7 +17,8 @@ final class UndoCommand extends Command
     use FindsSites;
 
     protected $signature = 'ylema:undo {change : its number}
-        {--with-later : first undo the later changes that stand on it, the newest before the others} {--json : as json}';
+        {--with-later : first undo the later changes that stand on it, the newest before the others}
+        {--json : as json}';
 
     /** Later changes that one may stand on, one on the other. */
     private const LATER = 50;

@@ -42,7 +42,7 @@ it('finds a place in the payload that no tool misreads', function (string $path,
 it('never gives two files one name', function (): void {
     $letters = ['_', '_', '%', '5', 'F', 'C', '3', 'A', ':', '\\', '/', '.', '-', "\n", 'again-1', '_again-1/', '2'];
     mt_srand(7);
-    $of = [];
+    $of = $same = [];
     for ($n = 0; $n < 60_000; $n++) {
         $path = '';
         for ($length = mt_rand(1, 7); $length > 0; $length--) {
@@ -50,9 +50,12 @@ it('never gives two files one name', function (): void {
         }
         foreach ([0, 1] as $turn) {
             $name = Bag::payload($path, $turn);
-            expect($of[$name] ??= "$turn $path")->toBe("$turn $path", $name)->and($name)->not->toContain('/../');
+            if (($of[$name] ??= "$turn $path") !== "$turn $path" || str_contains($name, '/../')) {
+                $same[] = "$turn $path: $name";
+            }
         }
     }
+    expect($same)->toBe([]);
 });
 
 it('writes labels on one line each', function (): void {
