@@ -124,6 +124,10 @@ final readonly class Status
                 ? 'No backup was written yet.'
                 : "The last backup is of $this->backup. Look whether its folder can be written, and has room.", false);
         }
+        if ($this->certificate === null && self::hasCertificate()) {
+            $found[] = new Trouble('certificate', 'When the certificate ends cannot be told: this user cannot read it '
+                .'(YLEMA_CERTIFICATE in the settings). Give it the right to.', false);
+        }
         $ends = $this->certificate === null ? null : (int) strtotime($this->certificate) - time();
         if ($ends !== null && $ends < self::CERTIFICATE * 86_400) {
             $found[] = new Trouble('certificate', $ends < 0
@@ -222,13 +226,17 @@ final readonly class Status
         )->all());
     }
 
+    private static function hasCertificate(): bool
+    {
+        return is_string(config('health.certificate')) && config('health.certificate') !== '';
+    }
+
     private static function certificate(): ?string
     {
         $file = config('health.certificate');
-        if (! is_string($file) || $file === '') {
-            return null;
-        }
-        $read = openssl_x509_parse((string) @file_get_contents($file));
+        $read = self::hasCertificate() && is_string($file)
+            ? openssl_x509_parse((string) @file_get_contents($file))
+            : false;
 
         return $read === false ? null : gmdate('Y-m-d\TH:i:s\Z', (int) $read['validTo_time_t']);
     }

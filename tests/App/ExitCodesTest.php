@@ -147,7 +147,8 @@ it('takes the words inside a file along, unless others are said', function (arra
         .'</x:xmpmeta>';
     $bytes = $this->jpeg(1200, 800);
     file_put_contents($file, substr($bytes, 0, 2)."\xFF\xE1".pack('n', strlen($xmp) + 2).$xmp.substr($bytes, 2));
-    Artisan::call('ylema:swap', ['site' => 'korrin-bay', 'from' => 'media/people/maren-oake.jpg', 'to' => $file, ...$said]);
+    $from = 'media/people/maren-oake.jpg';
+    Artisan::call('ylema:swap', ['site' => 'korrin-bay', 'from' => $from, 'to' => $file, ...$said]);
     unlink($file);
     $row = self::content()->query('select title, alt, caption, credit from media order by id desc limit 1')
         ->fetch(PDO::FETCH_ASSOC);

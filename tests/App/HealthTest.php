@@ -52,7 +52,8 @@ it('says of each thing that fails what it is', function (Closure $fails, string 
     expect(troubles()[$about] ?? '')->toContain($words);
 })->with([
     'a worker that is gone' => [
-        fn () => DB::table('beats')->where('name', 'like', 'worker %')->update(['name' => 'worker '.gethostname().' 999999999']),
+        fn () => DB::table('beats')->where('name', 'like', 'worker %')
+            ->update(['name' => 'worker '.gethostname().' 999999999']),
         'workers',
         'No worker runs',
     ],
@@ -103,6 +104,11 @@ it('says of each thing that fails what it is', function (Closure $fails, string 
         'certificate',
         'The certificate ends on',
     ],
+    'a certificate that nobody here can read' => [
+        fn () => config(['health.certificate' => '/nowhere/chain.pem']),
+        'certificate',
+        'cannot be told: this user cannot read it',
+    ],
     'a place that fills up' => [
         function (): void {
             $free = (int) disk_free_space(storage_path());
@@ -128,7 +134,8 @@ it('tells everybody that it is up, and only the monitor how it fares', function 
     $bearer = static fn (string $token): array => ['Authorization' => "Bearer $token"];
     $this->get('/up', $bearer('another-token-of-length'))->assertStatus(401)->assertHeader('WWW-Authenticate');
     $this->get('/metrics')->assertStatus(401);
-    $this->get('/up', $bearer('a-token-of-twenty-four-x'))->assertStatus(503)->assertJson(['up' => true, 'well' => false]);
+    $this->get('/up', $bearer('a-token-of-twenty-four-x'))->assertStatus(503)
+        ->assertJson(['up' => true, 'well' => false]);
     allWell();
     $this->get('/up', $bearer('a-token-of-twenty-four-x'))->assertOk()->assertJson(['well' => true]);
     // Whoever sets no token, or one that can be guessed, opens nothing.

@@ -75,7 +75,7 @@ function looked(Change $change): Change
     return $change->refresh();
 }
 
-it('asks for the old addresses of a move, and says which do not lead on until a check finds that they do', function (): void {
+it('asks for the old addresses of a move, and says which lead nowhere until a check finds them', function (): void {
     answer($this, FILES_ITSELF);
     $plan = planOfMove($this->site());
     expect(implode(' ', $plan->outline['notes']))

@@ -73,7 +73,8 @@ it('calls back by the names by which a proof sheet keeps a file', function (): v
     mkdir(self::folder().'/site/theme/new', 0o777, true);
     $code = self::folder().'/site/theme/new/late.css';
     // In capitals, and below a folder that is longer than its own.
-    file_put_contents($code, '.a { background: url(LEFT-07.JPG) } /* https://x.example/old/media/archive/left-09.jpg */');
+    file_put_contents($code, '.a { background: url(LEFT-07.JPG) } '
+        .'/* https://x.example/old/media/archive/left-09.jpg */');
     app(ReadSite::class)->begin($this->site(), null);
     expect(calledBy('left-07'))
         ->toBe('The site’s own code names it: theme/new/late.css:1.')

@@ -113,7 +113,8 @@ it('swaps a document, sees it on the public page, and undoes it', function (): v
     $this->button('Make the plan')->click();
     $this->see('1 reference in 1 record, 1 new file.', 30);
     $this->button('Apply')->click();
-    $this->await(fn (): bool => str_contains($this->text(), 'Asked for 1 file: 1 serves'), 'the file was not looked at', 40);
+    $isSeen = fn (): bool => str_contains($this->text(), 'Asked for 1 file: 1 serves');
+    $this->await($isSeen, 'the file was not looked at', 40);
     $this->driver()->findElements(WebDriverBy::xpath('//button[contains(.,"Purge")]'))[0]?->click();
     $this->await(
         fn (): bool => str_contains($this->publicPage('/tides/tables'), 'tide-table-2026.pdf'),

@@ -43,11 +43,17 @@ it('refuses documents that act by themselves, however that is written', function
     'a program' => [aDocument('/OpenAction<</S/Launch/F(a.exe)>>'), 'starts a program'],
     'a form' => [aDocument('/A<</S/SubmitForm>>'), 'sends what is filled in'],
     'a form of forms' => [aDocument('/AcroForm<</XFA 1 0 R>>'), 'XFA'],
-    'a file inside' => [aDocument('/EF<</F 1 0 R>>>>endobj 7 0 obj<</Type/EmbeddedFile>>endobj 8 0 obj<<'), 'files inside'],
+    'a file inside' => [
+        aDocument('/EF<</F 1 0 R>>>>endobj 7 0 obj<</Type/EmbeddedFile>>endobj 8 0 obj<<'),
+        'files inside',
+    ],
     'a packed script' => [aDocument(packedObjects('1 0 <</S/JavaScript>>')), 'holds scripts'],
     'packed in a rare way' => [aDocument(packedObjects('1 0 <<>>', '/Filter/LZWDecode')), 'nobody can look into'],
     'packed and locked' => [aDocument('/Encrypt 9 0 R'.packedObjects('1 0 <<>>')), 'nobody can look into'],
-    'packed and broken' => [aDocument(str_replace("\nstream\r\nx", "\nstream\r\nq", packedObjects('1 0 <<>>'))), 'cannot be unpacked'],
+    'packed and broken' => [
+        aDocument(str_replace("\nstream\r\nx", "\nstream\r\nq", packedObjects('1 0 <<>>'))),
+        'cannot be unpacked',
+    ],
 ]);
 
 it('takes documents that only show something', function (string $bytes): void {
