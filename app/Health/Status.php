@@ -8,6 +8,7 @@ use App\Models\Site;
 use Carbon\CarbonImmutable;
 use Illuminate\Support\Facades\DB;
 use stdClass;
+use Ylema\Plan\Words;
 
 /**
  * How an installation fares: who works, what waits, when things were last done, and how much room is left. What could
@@ -102,7 +103,7 @@ final readonly class Status
             $found[] = new Trouble('workers', 'No worker runs, so nothing is read, planned or carried out. Start them '
                 .'(on a server: systemctl start ylema.target).', true);
         } elseif ($this->oldest > self::PATIENCE) {
-            $found[] = new Trouble('queue', "$this->waiting jobs wait for a worker, the oldest for "
+            $found[] = new Trouble('queue', Words::many($this->waiting, 'job').' waiting for a worker, the oldest for '
                 .self::span($this->oldest).'. Look at what the workers do, or start more of them.', true);
         }
         if ($this->schedule === null || $this->schedule > self::PATIENCE) {
@@ -116,8 +117,8 @@ final readonly class Status
             $found = [...$found, ...self::room($room)];
         }
         if ($this->failed > 0) {
-            $found[] = new Trouble('jobs', "$this->failed jobs failed. Their log says why (storage/logs); what is "
-                .'understood is forgotten with: php artisan queue:flush', false);
+            $found[] = new Trouble('jobs', Words::many($this->failed, 'job').' failed. The log says why (storage/logs); what '
+                .'is understood is forgotten with: php artisan queue:flush', false);
         }
         if (is_string(config('backup.folder')) && $this->isLongAgo($this->backup)) {
             $found[] = new Trouble('backup', $this->backup === null

@@ -74,14 +74,14 @@ it('says of each thing that fails what it is', function (Closure $fails, string 
             'created_at' => time() - 900,
         ]),
         'queue',
-        '1 jobs wait for a worker, the oldest for 15 minutes',
+        '1 job waiting for a worker, the oldest for 15 minutes',
     ],
     'work that failed' => [
         fn () => DB::table('failed_jobs')->insert([
             'uuid' => 'x', 'connection' => 'database', 'queue' => 'default', 'payload' => '{}', 'exception' => 'x',
         ]),
         'jobs',
-        '1 jobs failed',
+        '1 job failed',
     ],
     'no backup' => [fn () => config(['backup.folder' => '/tmp']), 'backup', 'No backup was written yet'],
     'an old backup' => [
