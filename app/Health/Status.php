@@ -117,8 +117,8 @@ final readonly class Status
             $found = [...$found, ...self::room($room)];
         }
         if ($this->failed > 0) {
-            $found[] = new Trouble('jobs', Words::many($this->failed, 'job').' failed. The log says why (storage/logs); what '
-                .'is understood is forgotten with: php artisan queue:flush', false);
+            $found[] = new Trouble('jobs', Words::many($this->failed, 'job').' failed. The log says why '
+                .'(storage/logs); what is understood is forgotten with: php artisan queue:flush', false);
         }
         if (is_string(config('backup.folder')) && $this->isLongAgo($this->backup)) {
             $found[] = new Trouble('backup', $this->backup === null
