@@ -30,6 +30,12 @@ abstract class Command extends Base
         );
     }
 
+    /** Says how far it is, which is no answer. */
+    protected function progress(string $said): void
+    {
+        $this->output->getErrorStyle()->writeln(OutputFormatter::escape($said));
+    }
+
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         // It ends there and then, as a process that is killed does; nothing is half done by that, and what was under

@@ -41,7 +41,7 @@ final class ReadCommand extends Command
             $totals = $readSite->totals($reading);
             if (! $this->option('json') && $totals['done'] !== $said && $totals['chunks'] > 0) {
                 $said = $totals['done'];
-                $this->line(
+                $this->progress(
                     "{$totals['done']} of {$totals['chunks']} parts: {$totals['records']} records, {$totals['files']} "
                         .'files',
                 );

@@ -51,7 +51,7 @@ final class SurveyCommand extends Command
                 "{$survey->total('pages')} pages, {$survey->total('media')} pictures and other files, "
                 ."{$survey->total('links')} links";
             if (! $this->option('json') && $now !== $said && $survey->total('pages') > 0) {
-                $this->line($said = $now);
+                $this->progress($said = $now);
             }
         } while ($survey->state->isOpen());
         $report = new SurveyReport($site);
