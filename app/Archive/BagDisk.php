@@ -4,18 +4,19 @@ declare(strict_types=1);
 
 namespace App\Archive;
 
+use App\Bytes\Part;
+use App\Bytes\Place;
 use App\Models\Site;
 use App\Retire\Keeping;
 use Illuminate\Contracts\Filesystem\Filesystem;
 use Illuminate\Support\Facades\Storage;
 use Throwable;
+use Ylema\Sites\WriteRefused;
 
 /** One bag on the disk of its site's choice. */
 final readonly class BagDisk
 {
-    private const BESIDE = '.ylema-part';
-
-    private function __construct(private Filesystem $disk, public string $bag)
+    private function __construct(private Filesystem $disk, private Place $place, public string $bag)
     {
     }
 
@@ -23,12 +24,13 @@ final readonly class BagDisk
     {
         $folder = Keeping::of(Site::query()->findOrFail($site))->bags;
 
-        return new self(
-            $folder === null
-                ? Storage::disk('bags')
-                : Storage::build(['driver' => 'local', 'root' => $folder, 'throw' => true]),
-            $bag,
-        );
+        return $folder === null
+            ? new self(Storage::disk('bags'), Place::of('bags'), $bag)
+            : new self(
+                Storage::build(['driver' => 'local', 'root' => $folder, 'throw' => true]),
+                new Place('bags', $folder),
+                $bag,
+            );
     }
 
     public function has(string $path): bool
@@ -37,22 +39,16 @@ final readonly class BagDisk
     }
 
     /**
-     * Written beside and renamed, so that what has a name in a bag is whole.
-     *
      * @param  resource|string  $bytes
+     * @param  string|null  $sha256 that they must have
      *
      * @throws BagTrouble
      */
-    public function put(string $path, $bytes): void
+    public function put(string $path, $bytes, ?string $sha256 = null): void
     {
-        $part = "$this->bag/$path".self::BESIDE;
         try {
-            is_string($bytes) ? $this->disk->put($part, $bytes) : $this->disk->writeStream($part, $bytes);
-            if ($this->disk->exists("$this->bag/$path")) {
-                $this->disk->delete("$this->bag/$path");
-            }
-            $this->disk->move($part, "$this->bag/$path");
-        } catch (Throwable $e) {
+            $this->place->write("$this->bag/$path", $bytes, $sha256);
+        } catch (WriteRefused $e) {
             throw BagTrouble::unwritten($this->bag, $e);
         }
     }
@@ -92,7 +88,7 @@ final readonly class BagDisk
                 fn (string $path): string => substr($path, strlen($this->bag) + 1),
                 array_filter(
                     $this->disk->allFiles($this->bag),
-                    static fn (string $path): bool => ! str_ends_with($path, self::BESIDE),
+                    static fn (string $path): bool => ! Part::is($path),
                 ),
             ),
         );

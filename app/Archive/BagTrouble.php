@@ -7,6 +7,7 @@ namespace App\Archive;
 use RuntimeException;
 use Throwable;
 use Ylema\Failure;
+use Ylema\Sites\WriteRefused;
 
 /** A bag that cannot be written or read; the message says what is whole and what to do. */
 final class BagTrouble extends RuntimeException implements Failure
@@ -14,9 +15,11 @@ final class BagTrouble extends RuntimeException implements Failure
     public static function unwritten(string $bag, Throwable|string $why): self
     {
         return new self(
-            "The bag $bag could not be written ("
-                .(is_string($why) ? $why : $why->getMessage())
-                .'). Everything rests on as before. Make room where bags are kept, then try again.',
+            "The bag $bag could not be written, and everything rests on as before. "
+                .($why instanceof WriteRefused
+                    ? $why->getMessage()
+                    : (is_string($why) ? ucfirst($why) : $why->getMessage())
+                        .'. Make room where bags are kept, then try again.'),
         );
     }
 

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Backup;
 
+use App\Bytes\Part;
+use App\Bytes\Place;
 use App\Support\StillMoment;
 use ErrorException;
 use FilesystemIterator;
@@ -42,13 +44,16 @@ final readonly class BackupWriter
     {
         $bench = Kept::bench().'/'.bin2hex(random_bytes(6));
         File::ensureDirectoryExists("$bench/files", 0700);
-        $part = "$file.part";
+        $part = Part::beside($file);
         try {
             $this->gather($bench);
             $weighed = $this->list($bench);
-            if ($file !== '-' && (! @touch($part) || ! @chmod($part, 0600))) {
+            // Locked as long as it is written, so that whoever sweeps knows what is left of a killed one.
+            $handle = $file === '-' ? null : @fopen($part, 'x');
+            if ($handle === false || (is_resource($handle) && ! (flock($handle, LOCK_EX) && @chmod($part, 0600)))) {
                 throw BackupTrouble::place($file);
             }
+            Part::sweep(dirname($file));
             Tool::run('Writing the backup', [
                 'tar',
                 '--create',
@@ -132,6 +137,7 @@ final readonly class BackupWriter
         }
         Tool::run("Naming the files of $folder a second time", [
             'find', $folder, '-mindepth', '1', '-maxdepth', '1', '!', '-name', '.backup-*', '!', '-name', '.before-*',
+            '!', '-name', Place::PARTS,
             '-exec', 'cp', '--archive', '--link', '--target-directory', $target, '{}', '+',
         ]);
     }

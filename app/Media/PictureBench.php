@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Media;
 
+use App\Bytes\Warnings;
 use Imagick;
 use ImagickException;
 use Intervention\Image\Collection;
@@ -19,6 +20,7 @@ use Ylema\Imaging\Crop;
 use Ylema\Imaging\Embedded;
 use Ylema\Imaging\Size;
 use Ylema\Imaging\UploadRefused;
+use Ylema\Sites\WriteRefused;
 
 /**
  * Decodes a picture and draws others from it, through Imagick, or through GD where a machine has no Imagick. It works
@@ -57,10 +59,17 @@ final class PictureBench
      * @param  string  $extension by its content
      *
      * @throws UploadRefused when the bytes do not decode to the end
+     * @throws WriteRefused where there is no room to open them
      */
     public function open(string $bytes, string $extension, string $name): Size
     {
         $file = (string) tempnam(sys_get_temp_dir(), 'ylema');
+        // A disk that is full is no damaged picture.
+        $warnings = new Warnings();
+        if ($warnings->during(static fn (): int|false => file_put_contents($file, $bytes)) !== strlen($bytes)) {
+            @unlink($file);
+            throw new WriteRefused('The folder for passing files ('.sys_get_temp_dir().')', $warnings->advice());
+        }
         // Both libraries draw what they can of a damaged file and only warn; for a swap that is not good enough.
         $warning = null;
         set_error_handler(static function (int $level, string $message) use (&$warning): bool {
@@ -70,7 +79,6 @@ final class PictureBench
         });
         $image = null;
         try {
-            file_put_contents($file, $bytes);
             $lies = Embedded::in($bytes)->orientation;
             if ($extension !== 'jpg' || self::isWholeJpeg($file)) {
                 $image = extension_loaded('imagick')

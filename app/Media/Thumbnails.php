@@ -4,11 +4,13 @@ declare(strict_types=1);
 
 namespace App\Media;
 
+use App\Bytes\Place;
 use App\Models\MediaFile;
 use App\Sites\OpenSite;
 use Illuminate\Support\Facades\Storage;
 use Ylema\Imaging\Size;
 use Ylema\Imaging\UploadRefused;
+use Ylema\Sites\WriteRefused;
 
 /** Small pictures for the interface, drawn once for each content hash and width and then kept. */
 final class Thumbnails
@@ -32,7 +34,7 @@ final class Thumbnails
         } catch (UploadRefused) {
             return ['', ''];
         }
-        $disk->put($kept, $bytes);
+        self::keep($kept, $bytes);
 
         return ['image/webp', $bytes];
     }
@@ -67,11 +69,23 @@ final class Thumbnails
         }
         $kept = 'thumbs/'.substr($sha, 0, 2)."/$sha-480.webp";
         $disk = Storage::disk('work');
-        if (! $disk->exists($kept)) {
-            $disk->put($kept, self::small($bytes, 'The picture', 480));
+        if ($disk->exists($kept)) {
+            return ['image/webp', (string) $disk->get($kept)];
         }
+        $small = self::small($bytes, 'The picture', 480);
+        self::keep($kept, $small);
 
-        return ['image/webp', (string) $disk->get($kept)];
+        return ['image/webp', $small];
+    }
+
+    /** Where there is no room for it, it is drawn anew each time. */
+    private static function keep(string $kept, string $bytes): void
+    {
+        try {
+            Place::of('work')->write($kept, $bytes);
+        } catch (WriteRefused) {
+            // The picture itself is there.
+        }
     }
 
     private static function small(string $bytes, string $name, int $width): string

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Media;
 
+use App\Bytes\Place;
 use App\Models\PlanState;
 use App\Models\Site;
 use App\Models\User;
@@ -16,6 +17,7 @@ use Ylema\Imaging\CheckedPicture;
 use Ylema\Imaging\Embedded;
 use Ylema\Imaging\Size;
 use Ylema\Imaging\UploadRefused;
+use Ylema\Sites\WriteRefused;
 
 /**
  * Uploads that wait for a plan. What is refused is never stored.
@@ -42,7 +44,7 @@ final class Uploads
     /**
      * @return Facts
      *
-     * @throws UploadRefused
+     * @throws UploadRefused|WriteRefused
      */
     public function take(UploadedFile $file, Site $site, ?User $by): array
     {
@@ -64,7 +66,7 @@ final class Uploads
     /**
      * @return Facts
      *
-     * @throws UploadRefused
+     * @throws UploadRefused|WriteRefused
      */
     public function keep(string $bytes, string $name, Site $site, ?User $by = null): array
     {
@@ -87,8 +89,10 @@ final class Uploads
             'animated' => $picture->embedded->isAnimated,
             'turned' => $picture->embedded->orientation !== 1,
         ];
-        Storage::disk('work')->put("uploads/$token", $bytes);
-        Storage::disk('work')->put(
+        $place = Place::of('work');
+        $place->write("uploads/$token", $bytes);
+        // What is said of it comes last: without that it is no upload.
+        $place->write(
             "uploads/$token.json",
             json_encode(
                 [...$facts, 'site' => $site->id, 'by' => $by?->id],

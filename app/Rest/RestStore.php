@@ -4,14 +4,14 @@ declare(strict_types=1);
 
 namespace App\Rest;
 
+use App\Bytes\Place;
 use App\Sites\OnThisMachine;
 use App\Sites\OpenSite;
 use Illuminate\Contracts\Filesystem\Filesystem;
-use Illuminate\Filesystem\FilesystemAdapter;
 use Illuminate\Support\Facades\Storage;
-use League\Flysystem\Local\LocalFilesystemAdapter;
 use Throwable;
 use Ylema\Sites\FileState;
+use Ylema\Sites\WriteRefused;
 
 /**
  * Where the files of all sites rest, outside of what visitors can reach. A file lies there under a name that is made of
@@ -22,8 +22,6 @@ use Ylema\Sites\FileState;
  */
 final class RestStore
 {
-    private const BESIDE = '.ylema-part';
-
     /** @var array<string, int|false> folder → the device it lies on */
     private array $devices = [];
 
@@ -54,7 +52,7 @@ final class RestStore
         if ($site->files instanceof OnThisMachine && $source === null) {
             throw RestTrouble::link($at);
         }
-        if ($source !== null && $target !== null && $this->areTogether(dirname($source), dirname($target))) {
+        if ($source !== null && $this->areTogether(dirname($source), dirname($target))) {
             if (@rename($source, $target)) {
                 // Of two links to the same bytes, a move takes neither away (POSIX, rename).
                 clearstatcache(true, $source);
@@ -80,7 +78,7 @@ final class RestStore
         $key = self::key($site->id, $path, $file);
         $source = $this->local($key);
         $target = $site->files instanceof OnThisMachine ? $site->files->fileAt($at) : null;
-        if ($source !== null && $target !== null) {
+        if ($target !== null) {
             if (@hash_file('sha256', $source) !== $file->sha256) {
                 throw is_file($source)
                     ? RestTrouble::damaged($path, $this->copies->of($site->id, $file->sha256))
@@ -157,53 +155,23 @@ final class RestStore
             fwrite($stream, $site->files->read($at));
             rewind($stream);
         }
-        $this->write($at, $key, $stream, $file, $source === null ? null : $site->files->state($at) ?? $file);
+        $this->write($at, $key, $stream, $file, $site->files->state($at) ?? $file);
     }
 
     /**
      * @param  resource  $stream
-     * @param  FileState|null  $as mode, owner and time that it gets before it is there under its name
+     * @param  FileState  $as mode, owner and time that it gets before it is there under its name
      */
-    private function write(string $path, string $key, $stream, FileState $file, ?FileState $as): void
+    private function write(string $path, string $key, $stream, FileState $file, FileState $as): void
     {
-        $part = $key.'.'.bin2hex(random_bytes(4)).self::BESIDE;
         try {
-            $this->disk()->writeStream($part, $stream);
-            $back = $this->disk()->readStream($part);
-            $hash = hash_init('sha256');
-            if (! is_resource($back) || hash_update_stream($hash, $back) < 0 || hash_final($hash) !== $file->sha256) {
-                throw RestTrouble::full($path, 'what was written there is not what was read');
-            }
-            $local = $as === null ? null : $this->local($part);
-            if ($local !== null && $as !== null) {
-                $this->dress($local, $as);
-            }
-            $this->disk()->move($part, $key);
-        } catch (RestTrouble $e) {
-            $this->disk()->delete($part);
-            throw $e;
-        } catch (Throwable $e) {
+            Place::of('rest')->write($key, $stream, $file->sha256, $as);
+        } catch (WriteRefused $e) {
             throw RestTrouble::full($path, $e);
         } finally {
             if (is_resource($stream)) {
                 fclose($stream);
             }
-        }
-    }
-
-    /** Mode, owner and time, as far as this user may. */
-    private function dress(string $local, FileState $file): void
-    {
-        if ($file->owner !== null) {
-            [$user, $group] = array_map(intval(...), explode(':', $file->owner.':'));
-            @chown($local, $user);
-            @chgrp($local, $group);
-        }
-        if ($file->mode !== null) {
-            @chmod($local, $file->mode);
-        }
-        if ($file->modified !== null) {
-            @touch($local, $file->modified);
         }
     }
 
@@ -222,14 +190,14 @@ final class RestStore
         return $this->devices[$folder];
     }
 
-    /** @return string|null where a key lies on this machine, its folder made; null where the rest is elsewhere */
-    private function local(string $key): ?string
+    /** @return string where a key lies, its folder made and looked up */
+    private function local(string $key): string
     {
-        $disk = $this->disk();
-        if (! $disk instanceof FilesystemAdapter || ! $disk->getAdapter() instanceof LocalFilesystemAdapter) {
-            return null;
+        try {
+            $file = Place::of('rest')->place($key);
+        } catch (WriteRefused $e) {
+            throw RestTrouble::full($key, $e);
         }
-        $file = $disk->path($key);
         $folder = dirname($file);
         if (! isset($this->folders[$folder])) {
             if (! is_dir($folder) && ! @mkdir($folder, 0o770, true) && ! is_dir($folder)) {

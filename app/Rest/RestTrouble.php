@@ -7,6 +7,7 @@ namespace App\Rest;
 use RuntimeException;
 use Throwable;
 use Ylema\Failure;
+use Ylema\Sites\WriteRefused;
 
 /** The place of rest cannot take a file or give it back; the message says what to do. */
 final class RestTrouble extends RuntimeException implements Failure
@@ -15,8 +16,9 @@ final class RestTrouble extends RuntimeException implements Failure
     {
         return new self(
             "\"$path\" could not be laid to rest, and stays where it is ("
-                .self::said($why)
-                .'). Make room on the disk, or give Ylema the right to write there, then try again.',
+                .rtrim(self::said($why), '. ')
+                .').'.($why instanceof WriteRefused ? '' : ' Make room on the disk, or give Ylema the right to write '
+                    .'there, then try again.'),
         );
     }
 

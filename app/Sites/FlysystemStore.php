@@ -4,7 +4,12 @@ declare(strict_types=1);
 
 namespace App\Sites;
 
+use App\Bytes\Attributes;
+use App\Bytes\Part;
+use App\Sites\Remote\KeepsAttributes;
 use League\Flysystem\FileAttributes;
+use League\Flysystem\Filesystem;
+use League\Flysystem\FilesystemAdapter;
 use League\Flysystem\FilesystemException;
 use League\Flysystem\FilesystemOperator;
 use League\Flysystem\StorageAttributes;
@@ -19,17 +24,31 @@ use Ylema\Sites\StoredFile;
 use Ylema\Sites\WriteRefused;
 
 /**
- * A site's files in an object store or on another machine, behind Flysystem. Modes and owners are the store's own
- * affair.
+ * A site's files in an object store or on another machine, behind Flysystem. In an object store, modes and owners are
+ * its own affair.
  */
 final readonly class FlysystemStore implements MediaStore
 {
-    /** Files that a write left beside their target; they are never part of the site. */
-    private const BESIDE = '.ylema-part';
+    /** Permission bits of a file that replaces none. */
+    private const USUAL = 0o664;
 
     /** @param  list<string>  $folders below the root, each ending in `/` */
-    public function __construct(private FilesystemOperator $files, private array $folders)
+    public function __construct(
+        private FilesystemOperator $files,
+        private array $folders,
+        private ?KeepsAttributes $attributes = null,
+    ) {
+    }
+
+    /** @param  list<string>  $folders */
+    public static function of(FilesystemAdapter $adapter, array $folders): self
     {
+        return new self(
+            // What an object lets whom do is the bucket's affair; not every store would say.
+            new Filesystem($adapter, ['retain_visibility' => false]),
+            $folders,
+            $adapter instanceof KeepsAttributes ? $adapter : null,
+        );
     }
 
     public function files(): iterable
@@ -38,7 +57,7 @@ final readonly class FlysystemStore implements MediaStore
             foreach ($this->folders as $folder) {
                 /** @var StorageAttributes $entry */
                 foreach ($this->files->listContents(rtrim($folder, '/'), true) as $entry) {
-                    if ($entry instanceof FileAttributes && ! str_ends_with($entry->path(), self::BESIDE)) {
+                    if ($entry instanceof FileAttributes && ! Part::is($entry->path())) {
                         yield new StoredFile($entry->path(), $entry->fileSize() ?? 0, $entry->lastModified() ?? 0);
                     }
                 }
@@ -78,7 +97,15 @@ final readonly class FlysystemStore implements MediaStore
             $hash = hash_init('sha256');
             $size = hash_update_stream($hash, $stream);
 
-            return new FileState(hash_final($hash), $size, $this->files->lastModified($path));
+            $as = $this->attributes?->attributes($path);
+
+            return new FileState(
+                hash_final($hash),
+                $size,
+                $as->modified ?? $this->files->lastModified($path),
+                $as?->mode,
+                $as?->owner,
+            );
         } catch (FilesystemException $e) {
             throw $this->unavailable($e);
         }
@@ -86,9 +113,17 @@ final readonly class FlysystemStore implements MediaStore
 
     public function write(string $path, string $bytes, ?FileState $as = null): void
     {
-        $beside = $path.'.'.bin2hex(random_bytes(4)).self::BESIDE;
+        $beside = Part::beside($path);
         try {
             $this->files->write($beside, $bytes);
+            if ($this->attributes !== null) {
+                $old = $this->attributes->attributes($path);
+                $this->attributes->putOn($beside, new Attributes(
+                    $as->mode ?? $old->mode ?? self::USUAL,
+                    $as->owner ?? $old?->owner,
+                    $as?->modified,
+                ));
+            }
             $this->files->move($beside, $path);
         } catch (UnableToWriteFile|UnableToMoveFile $e) {
             throw new WriteRefused("\"$path\"", $e->getMessage(), $e);
@@ -128,7 +163,7 @@ final readonly class FlysystemStore implements MediaStore
                 foreach ($this->files->listContents($folder === '.' ? '' : $folder) as $entry) {
                     // An object store has no locks; what is a day old is nobody's any more.
                     if (
-                        str_ends_with($entry->path(), self::BESIDE)
+                        Part::is($entry->path())
                         && ($entry->lastModified() ?? PHP_INT_MAX) < time() - 86_400
                     ) {
                         $this->files->delete($entry->path());

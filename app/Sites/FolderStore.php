@@ -4,6 +4,10 @@ declare(strict_types=1);
 
 namespace App\Sites;
 
+use App\Bytes\Attributes;
+use App\Bytes\Part;
+use App\Bytes\Root;
+use App\Bytes\Warnings;
 use Generator;
 use Ylema\Addresses\Resolver;
 use Ylema\Sites\FileMissing;
@@ -20,8 +24,12 @@ use Ylema\Sites\WriteRefused;
  */
 final class FolderStore implements MediaStore, OnThisMachine
 {
-    /** Files that a write left beside their target; they are never part of the site. */
-    private const BESIDE = '.ylema-part';
+    /** Permission bits of a file that replaces none. */
+    private const USUAL = 0o664;
+
+    private readonly Root $base;
+
+    private readonly Warnings $warnings;
 
     /** @var array<string, true> folders that are known to lie inside of the root, as long as this store is open */
     private array $inside = [];
@@ -35,6 +43,8 @@ final class FolderStore implements MediaStore, OnThisMachine
         private readonly array $folders,
         private readonly bool $holdsPages = true,
     ) {
+        $this->base = new Root($root, 'the site\'s folder');
+        $this->warnings = new Warnings();
     }
 
     public function files(): iterable
@@ -112,53 +122,12 @@ final class FolderStore implements MediaStore, OnThisMachine
         $target = $this->place($path);
         if (is_link($target)) {
             // A link keeps leading where it leads; what it leads to is written.
-            $target = $this->isReallyInside($target)
+            $target = $this->base->holds($target)
                 ? (string) realpath($target)
                 : throw new WriteRefused("\"$path\"", 'it is a link that leads out of the site\'s folder, or nowhere');
         }
-        $old = is_file($target) ? $this->attempt(static fn (): array|false => stat($target)) : false;
-        $folder = dirname($target);
-        if (! is_dir($folder) && $this->attempt(static fn (): bool => mkdir($folder, 0o775, true)) !== true) {
-            throw new WriteRefused("\"$path\"", 'its folder cannot be made ('.$this->why().')');
-        }
-        // A name of its own, short enough wherever the target's is: two writers never write into each other's part.
-        $part = $folder.'/'.bin2hex(random_bytes(6)).self::BESIDE;
-        try {
-            $handle = $this->attempt(static fn () => fopen($part, 'xb'));
-            $written = $this->attempt(static fn (): int|false => self::put($handle, $bytes));
-            if ($written !== strlen($bytes)) {
-                $went = 'only '.(int) $written.' of '.strlen($bytes).' bytes went in';
-                $why = $this->why() === '' ? $went : $this->why();
-                throw new WriteRefused(
-                    "\"$path\"",
-                    "$why. Make room on the disk or give this user the right to write there, then try again",
-                );
-            }
-            $mode = $as->mode ?? (is_array($old) ? $old['mode'] & 0o7777 : 0o664);
-            $this->attempt(static fn (): bool => chmod($part, $mode));
-            $owner = $as->owner ?? (is_array($old) ? "{$old['uid']}:{$old['gid']}" : null);
-            if ($owner !== null) {
-                [$user, $group] = array_map(intval(...), explode(':', $owner.':'));
-                // Only root may give files away; for all others the owner is who writes, and the group where it may be.
-                $this->attempt(static fn (): bool => fileowner($part) === $user || chown($part, $user));
-                $this->attempt(static fn (): bool => filegroup($part) === $group || chgrp($part, $group));
-                $this->attempt(static fn (): bool => chmod($part, $mode));
-            }
-            if ($as?->modified !== null) {
-                $this->attempt(static fn (): bool => touch($part, $as->modified));
-            }
-            if ($this->attempt(static fn (): bool => rename($part, $target)) !== true) {
-                throw new WriteRefused("\"$path\"", $this->why());
-            }
-        } finally {
-            if (is_resource($handle ?? null)) {
-                fclose($handle);
-            }
-            if (is_file($part)) {
-                $this->attempt(static fn (): bool => unlink($part));
-            }
-        }
-        clearstatcache(true, $target);
+        $as = Attributes::of($as, $target, self::USUAL);
+        Part::write($target, $bytes, $as, "\"$path\"", hash('sha256', $bytes));
     }
 
     public function move(string $from, string $to): void
@@ -173,10 +142,10 @@ final class FolderStore implements MediaStore, OnThisMachine
         $target = $this->place($to);
         $folder = dirname($target);
         if (! is_dir($folder) && $this->attempt(static fn (): bool => mkdir($folder, 0o775, true)) !== true) {
-            throw new WriteRefused("\"$to\"", 'its folder cannot be made ('.$this->why().')');
+            throw new WriteRefused("\"$to\"", "its folder cannot be made: {$this->warnings->advice()}");
         }
         if ($this->attempt(static fn (): bool => rename($source, $target)) !== true) {
-            throw new WriteRefused("\"$to\"", $this->why());
+            throw new WriteRefused("\"$to\"", $this->warnings->advice());
         }
     }
 
@@ -187,40 +156,15 @@ final class FolderStore implements MediaStore, OnThisMachine
         }
         $file = $this->place($path);
         if ($this->attempt(static fn (): bool => unlink($file)) !== true) {
-            throw new WriteRefused("\"$path\"", $this->why());
+            throw new WriteRefused("\"$path\"", $this->warnings->advice());
         }
     }
 
     public function sweep(array $paths): void
     {
         foreach (array_unique(array_map(fn (string $path): string => dirname($this->at($path)), $paths)) as $folder) {
-            $names = is_dir($folder) ? $this->attempt(static fn (): array|false => scandir($folder)) : [];
-            foreach (is_array($names) ? $names : [] as $name) {
-                if (str_ends_with($name, self::BESIDE)) {
-                    $this->attempt(static function () use ($folder, $name): void {
-                        $handle = fopen("$folder/$name", 'r+b');
-                        if ($handle !== false && flock($handle, LOCK_EX | LOCK_NB)) {
-                            unlink("$folder/$name");
-                        }
-                    });
-                }
-            }
+            Part::sweep($folder);
         }
-    }
-
-    /**
-     * On the disk before it takes the place of what is there: a machine that loses its power has the one or the other.
-     */
-    private static function put(mixed $handle, string $bytes): int|false
-    {
-        // Locked as long as somebody writes it; a part without a lock is one that a killed process left.
-        if (! is_resource($handle) || ! flock($handle, LOCK_EX | LOCK_NB)) {
-            return false;
-        }
-        $written = fwrite($handle, $bytes);
-        $synced = $written === strlen($bytes) && fflush($handle) && fsync($handle);
-
-        return $synced ? $written : false;
     }
 
     /**
@@ -245,7 +189,7 @@ final class FolderStore implements MediaStore, OnThisMachine
             return;
         }
         foreach ($entries as $name) {
-            if ($name === '.' || $name === '..' || str_ends_with((string) $name, self::BESIDE)) {
+            if ($name === '.' || $name === '..' || Part::is((string) $name)) {
                 continue;
             }
             $path = $folder === '' ? (string) $name : "$folder/$name";
@@ -312,7 +256,7 @@ final class FolderStore implements MediaStore, OnThisMachine
             if (isset($this->inside[$folder])) {
                 return true;
             }
-            $isInside = $this->isReallyInside($folder);
+            $isInside = $this->base->holds($folder);
             if ($isInside) {
                 $this->inside[$folder] = true;
             }
@@ -320,48 +264,20 @@ final class FolderStore implements MediaStore, OnThisMachine
             return $isInside;
         }
 
-        return $this->isReallyInside($file);
+        return $this->base->holds($file);
     }
 
-    /**
-     * Where a path lies at this very moment, its folder looked up anew: one that was a folder when a plan was made may
-     * be a link by now, and what lies behind it is none of the site's.
-     *
-     * @throws WriteRefused
-     */
+    /** Where a path lies at this very moment, its folder looked up anew. */
     private function place(string $path): string
     {
-        $file = $this->at($path);
-        clearstatcache(true);
-        $folder = dirname($file);
-        $below = '';
-        while (! file_exists($folder) && ! is_link($folder) && strlen($folder) > 1) {
-            $below = '/'.basename($folder).$below;
-            $folder = dirname($folder);
-        }
-        if (! $this->isReallyInside($folder)) {
-            $this->needRoot();
-            throw new WriteRefused("\"$path\"", 'its folder is a link that leads out of the site\'s folder');
-        }
+        $this->needRoot();
 
-        return realpath($folder)."$below/".basename($file);
-    }
-
-    private function isReallyInside(string $file): bool
-    {
-        $real = realpath($file);
-        $root = realpath($this->root);
-
-        return $real !== false && $root !== false && str_starts_with($real.'/', rtrim($root, '/').'/');
+        return $this->base->place($path);
     }
 
     private function at(string $path): string
     {
-        if (str_contains($path, "\0") || in_array('..', explode('/', $path), true)) {
-            throw new WriteRefused('"'.strtr($path, ["\0" => '␀']).'"', 'it is no path below the site\'s folder');
-        }
-
-        return rtrim($this->root, '/').'/'.ltrim($path, '/');
+        return $this->base->at($path);
     }
 
     private function gone(string $path): FileMissing|SourceUnavailable
@@ -390,11 +306,7 @@ final class FolderStore implements MediaStore, OnThisMachine
         }
     }
 
-    private string $warning = '';
-
     /**
-     * PHP says in a warning what the file system said to it.
-     *
      * @template T
      *
      * @param  callable(): T  $do
@@ -402,21 +314,11 @@ final class FolderStore implements MediaStore, OnThisMachine
      */
     private function attempt(callable $do): mixed
     {
-        $this->warning = '';
-        set_error_handler(function (int $level, string $message): bool {
-            $this->warning = $message;
-
-            return true;
-        });
-        try {
-            return $do();
-        } finally {
-            restore_error_handler();
-        }
+        return $this->warnings->during($do);
     }
 
     private function why(): string
     {
-        return lcfirst(trim(preg_replace('~^\w+\(.*?\): (?:Failed to open stream: )?~s', '', $this->warning) ?? ''));
+        return $this->warnings->why();
     }
 }

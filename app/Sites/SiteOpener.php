@@ -157,7 +157,7 @@ final class SiteOpener
     private function at(array $where, array $folders, bool $holdsPages = true): MediaStore
     {
         return isset($where['remote'])
-            ? new FlysystemStore(RemoteFiles::open($where['remote']), $folders)
+            ? FlysystemStore::of(RemoteFiles::open($where['remote']), $folders)
             : $this->folder($where['folder'], $folders, $holdsPages);
     }
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Vault;
 
+use App\Bytes\Place;
 use App\Models\PlanState;
 use App\Support\WorkLock;
 use Illuminate\Support\Facades\DB;
@@ -28,6 +29,7 @@ final readonly class Clearing
             return [0, 0];
         }
         try {
+            Place::of('vault')->sweep();
             // Whoever was killed in the middle has moved what nobody asked about since.
             $this->putBack();
 
@@ -95,9 +97,6 @@ final readonly class Clearing
             }
             if (preg_match('~^[0-9a-f]{64}$~D', basename($path)) === 1) {
                 $old[basename($path)] = $disk->size($path);
-            } elseif (preg_match('~^[0-9a-f]{64}\.[0-9a-f]{8}$~D', basename($path)) === 1) {
-                // The beginning of bytes whose writer was killed.
-                $disk->delete($path);
             }
         }
 

@@ -4,29 +4,21 @@ declare(strict_types=1);
 
 namespace App\Vault;
 
+use App\Bytes\Place;
 use Illuminate\Support\Facades\Storage;
-use Throwable;
+use Ylema\Sites\WriteRefused;
 
 /** Bytes kept under their own SHA-256, so that undo gives back exactly what was there. */
 final class Vault
 {
-    /** @throws VaultTrouble when they cannot be kept; then nothing may be done that would need them */
+    /** @throws WriteRefused when they cannot be kept; then nothing may be done that would need them */
     public function put(string $bytes): string
     {
         $sha = hash('sha256', $bytes);
         $disk = Storage::disk('vault');
-        try {
-            if ($disk->exists($this->path($sha))) {
-                // Fresh once more, so that nobody clears it away before what needs it says so.
-                @touch($disk->path($this->path($sha)));
-            } else {
-                // Written beside and renamed, so that a kept hash always has whole bytes.
-                $beside = $this->path($sha).'.'.bin2hex(random_bytes(4));
-                $disk->put($beside, $bytes);
-                $disk->move($beside, $this->path($sha));
-            }
-        } catch (Throwable $e) {
-            throw VaultTrouble::full($sha, $e);
+        // Fresh once more, so that nobody clears it away before what needs it says so.
+        if (! $disk->exists($this->path($sha)) || ! @touch($disk->path($this->path($sha)))) {
+            Place::of('vault')->write($this->path($sha), $bytes, $sha);
         }
 
         return $sha;

@@ -5,15 +5,14 @@ declare(strict_types=1);
 namespace App\Vault;
 
 use RuntimeException;
-use Throwable;
 use Ylema\Failure;
 
-/** Kept bytes that cannot be given back, or bytes that cannot be kept. */
+/** Kept bytes that cannot be given back. */
 final class VaultTrouble extends RuntimeException implements Failure
 {
-    private function __construct(string $message, public readonly string $sha256, ?Throwable $previous = null)
+    private function __construct(string $message, public readonly string $sha256)
     {
-        parent::__construct($message, previous: $previous);
+        parent::__construct($message);
     }
 
     public static function lost(string $sha): self
@@ -21,16 +20,6 @@ final class VaultTrouble extends RuntimeException implements Failure
         return new self(
             "The kept bytes $sha are missing or damaged in the vault; restore the vault from its backup.",
             $sha,
-        );
-    }
-
-    public static function full(string $sha, Throwable $why): self
-    {
-        return new self(
-            "Bytes could not be kept in the vault ({$why->getMessage()}). Make room on its disk or mend its rights, "
-                .'then try again.',
-            $sha,
-            $why,
         );
     }
 }

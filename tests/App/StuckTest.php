@@ -132,7 +132,7 @@ it('refuses a file name that no disk takes', function (): void {
     expect($change->state)
         ->toBe(ChangeState::AppliedInPart)
         ->and($change->steps()->where('state', StepState::Refused)->value('message'))
-        ->toContain('too long');
+        ->toContain('its name is longer than its disk takes. Choose a shorter one.');
 });
 
 it(

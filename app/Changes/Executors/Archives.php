@@ -133,7 +133,8 @@ final class Archives extends OneByOne
             ['site_id' => $site->id, 'state' => Bag::OPEN, 'made_at' => now(), 'trouble' => []],
         );
         $disk = BagDisk::of($site->id, $step->bag);
-        $disk->put($step->payload, $this->rest->stream($site->id, $step->path, $step->file));
+        $bytes = $this->rest->stream($site->id, $step->path, $step->file);
+        $disk->put($step->payload, $bytes, $step->file->sha256);
         // What belongs to it now, not what the plan saw.
         DB::insert(
             <<<'SQL'

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Bytes\Attributes;
+use App\Bytes\Part;
 use App\Connect\ConnectionTest;
 use App\Connect\Connector;
 use App\Connect\Settings;
@@ -60,11 +62,7 @@ final class ConnectCommand extends Command
             }
             $out = $this->option('out');
             if (is_string($out)) {
-                if (@file_put_contents($out, $yaml) === false) {
-                    $this->error("$out cannot be written.");
-
-                    return ExitCode::WRONG;
-                }
+                Part::write($out, $yaml, Attributes::of(null, $out, 0o644), "\"$out\"");
                 $this->said("The map was written to $out; nothing was connected.");
 
                 return self::SUCCESS;

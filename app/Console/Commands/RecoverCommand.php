@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Adopt\Adoptions;
+use App\Bytes\Place;
 use App\Changes\Recovery;
 use App\Connect\ProposeForDraft;
 use App\Console\ExitCode;
@@ -35,6 +36,7 @@ final class RecoverCommand extends Command
             'survey' => $surveys->recover(...),
             'fetching' => $adoptions->recover(...),
             'proposal' => ProposeForDraft::recover(...),
+            'half-written file' => self::sweep(...),
         ];
         foreach ($rows as $word => $recover) {
             try {
@@ -42,7 +44,8 @@ final class RecoverCommand extends Command
                 $this->line(
                     $count === 0
                         ? "No $word was left in the middle."
-                        : "$count $word".($count === 1 ? ' was' : 's were').' left in the middle and taken up.',
+                        : "$count $word".($count === 1 ? ' was' : 's were').' left in the middle and '
+                            .($word === 'half-written file' ? 'taken away.' : 'taken up.'),
                 );
             } catch (Throwable $e) {
                 report($e);
@@ -52,5 +55,11 @@ final class RecoverCommand extends Command
         }
 
         return $failed ? ExitCode::NOT_LOOKED : ExitCode::DONE;
+    }
+
+    /** @return int how many beginnings of files went, of those that killed processes left in Ylema's own folders */
+    private static function sweep(): int
+    {
+        return array_sum(array_map(static fn (Place $place): int => $place->sweep(), Place::all()));
     }
 }

@@ -9,7 +9,7 @@ use Aws\Middleware;
 use Aws\S3\S3Client;
 use InvalidArgumentException;
 use League\Flysystem\AwsS3V3\AwsS3V3Adapter;
-use League\Flysystem\Filesystem;
+use League\Flysystem\FilesystemAdapter;
 
 /**
  * Files of a site that lie on another machine (SFTP) or in an object store (S3), as its settings say where.
@@ -86,9 +86,9 @@ final readonly class RemoteFiles
     }
 
     /** @param  array<string, string>  $said as said() left it */
-    public static function open(array $said): Filesystem
+    public static function open(array $said): FilesystemAdapter
     {
-        $adapter = match ($said['kind']) {
+        return match ($said['kind']) {
             'sftp' => new SftpFiles(
                 new SftpConnection(
                     $said['host'],
@@ -102,9 +102,6 @@ final readonly class RemoteFiles
             ),
             default => new AwsS3V3Adapter(self::s3($said), $said['bucket'], $said['prefix'] ?? ''),
         };
-
-        // What an object lets whom do is the bucket's affair; not every store would say.
-        return new Filesystem($adapter, ['retain_visibility' => false]);
     }
 
     /** @param  array<string, string>  $said */

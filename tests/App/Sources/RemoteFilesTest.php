@@ -39,7 +39,7 @@ beforeEach(function (): void {
             'secret' => 'secret',
         ]];
     };
-    $this->open = fn (array $said): FlysystemStore => new FlysystemStore(
+    $this->open = fn (array $said): FlysystemStore => FlysystemStore::of(
         RemoteFiles::open(RemoteFiles::said($said, 'files', '/')),
         ['media/'],
     );
@@ -77,6 +77,47 @@ it('lists, reads, writes over, moves and deletes, and leaves nothing beside', fu
         ->and($store->read('media/moved/a.jpg'))
         ->toBe('a');
 })->with(['sftp', 's3']);
+
+it('gives a file its mode and time before it has its name, and leaves those of one that it writes over', function (): void {
+    $store = ($this->open)(($this->said)('sftp'));
+    $file = "$this->folder/site/media/a.jpg";
+    file_put_contents($file, 'a');
+    chmod($file, 0o640);
+    touch($file, 1_400_000_000);
+    $was = $store->state('media/a.jpg');
+    expect([$was?->mode, $was?->modified, $was?->owner])
+        ->toBe([0o640, 1_400_000_000, posix_geteuid().':'.posix_getegid()]);
+    $store->write('media/a.jpg', 'another');
+    clearstatcache();
+    expect(fileperms($file) & 0o7777)->toBe(0o640)->and(filemtime($file))->toBeGreaterThan(1_500_000_000);
+    $store->write('media/a.jpg', 'a', $was);
+    clearstatcache();
+    expect([file_get_contents($file), fileperms($file) & 0o7777, filemtime($file)])->toBe(['a', 0o640, 1_400_000_000]);
+});
+
+it('writes nothing behind a link that came in between', function (): void {
+    $store = ($this->open)(($this->said)('sftp'));
+    $store->write('media/in/a.jpg', 'a');
+    mkdir("$this->folder/outside");
+    file_put_contents("$this->folder/outside/a.jpg", 'outside');
+    rename("$this->folder/site/media/in", "$this->folder/site/media/in.before");
+    symlink("$this->folder/outside", "$this->folder/site/media/in");
+    $store->write('media/b.jpg', 'b');
+    foreach ([
+        fn () => $store->write('media/in/a.jpg', 'x'),
+        fn () => $store->move('media/b.jpg', 'media/in/b.jpg'),
+        fn () => $store->delete('media/in/a.jpg'),
+    ] as $do) {
+        expect($do)->toThrow(WriteRefused::class, 'leads out of the site');
+    }
+    expect(scandir("$this->folder/outside"))->toBe(['.', '..', 'a.jpg'])
+        ->and(file_get_contents("$this->folder/outside/a.jpg"))->toBe('outside');
+    // One that stays inside leads where it always led.
+    unlink("$this->folder/site/media/in");
+    symlink('in.before', "$this->folder/site/media/in");
+    $store->write('media/in/a.jpg', 'x');
+    expect(file_get_contents("$this->folder/site/media/in.before/a.jpg"))->toBe('x');
+});
 
 it('says what keeps it out', function (string $kind, array $otherwise, string $says): void {
     $said = ($this->said)($kind);
