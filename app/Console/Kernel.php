@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Console;
 
+use App\Support\OwnDatabase;
 use Illuminate\Foundation\Console\Kernel as Base;
-use PDOException;
 use Symfony\Component\Console\Application;
 use Symfony\Component\Console\Exception\ExceptionInterface;
 use Symfony\Component\Console\Output\ConsoleOutputInterface;
@@ -51,8 +51,7 @@ final class Kernel extends Base
         }
         $message = match (true) {
             $e instanceof Failure, $e instanceof ExceptionInterface => $e->getMessage(),
-            self::isAway($e) => 'The database of Ylema does not answer, so nothing could be looked at. Start it, or '
-                .'mend its settings, then try again.',
+            OwnDatabase::says($e) !== null => OwnDatabase::says($e),
             default => 'A fault of Ylema kept this from being done; it is in its log: '.$e->getMessage(),
         };
         $error->writeln(
@@ -62,12 +61,5 @@ final class Kernel extends Base
                 : $message,
             ConsoleOutputInterface::OUTPUT_RAW,
         );
-    }
-
-    /** SQLSTATE class 08 is a connection that fails, 57P03 a server that is not up yet (PostgreSQL, appendix A). */
-    private static function isAway(Throwable $e): bool
-    {
-        return $e instanceof PDOException
-            && (preg_match('~^(?:08|57P)~', (string) $e->getCode()) === 1 || (int) $e->getCode() === 7);
     }
 }

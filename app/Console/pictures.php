@@ -13,6 +13,7 @@ use App\Media\PictureBench;
 use App\Media\PictureMessage;
 use Ylema\Imaging\Size;
 use Ylema\Imaging\UploadRefused;
+use Ylema\Sites\WriteRefused;
 
 require __DIR__.'/../../vendor/autoload.php';
 
@@ -36,7 +37,7 @@ while (($message = PictureMessage::from($read)) !== null) {
             $drawn = $bench->fill($size, $question['x'], $question['y'], $question['extension']);
             $answer = [];
         }
-    } catch (UploadRefused $e) {
+    } catch (UploadRefused|WriteRefused $e) {
         $answer = ['refused' => $e->getMessage()];
     }
     fwrite(STDOUT, PictureMessage::pack($answer, $drawn));

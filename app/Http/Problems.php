@@ -9,6 +9,7 @@ use App\People\PersonRefused;
 use App\Plans\PlanRefused;
 use App\Reading\AlreadyReading;
 use App\Sites\FieldMapError;
+use App\Support\OwnDatabase;
 use App\Survey\AlreadySurveying;
 use App\Takeaway\NoSuchPart;
 use Illuminate\Auth\Access\AuthorizationException;
@@ -17,7 +18,6 @@ use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Validation\ValidationException;
-use PDOException;
 use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
 use Throwable;
 use Ylema\Failure;
@@ -43,18 +43,6 @@ final class Problems
     private static function isApi(Request $request): bool
     {
         return preg_match('~^/api(?:/|$)~D', rawurldecode($request->getPathInfo())) === 1;
-    }
-
-    /** SQLSTATE class 08, and 57P01 to 57P05: the connection could not be made, or was ended from the other side. */
-    private static function isDatabaseAway(Throwable $e): bool
-    {
-        for (; $e !== null; $e = $e->getPrevious()) {
-            if ($e instanceof PDOException && preg_match('~^SQLSTATE\[(?:08|57P0)~', $e->getMessage()) === 1) {
-                return true;
-            }
-        }
-
-        return false;
     }
 
     private static function of(Throwable $e): JsonResponse
@@ -109,11 +97,17 @@ final class Problems
             // Whatever else says in words what is wrong, and what to do.
             $e instanceof Failure => [409, 'refused', 'This cannot be done', $e->getMessage()],
             $e instanceof HttpExceptionInterface => self::http($e),
-            self::isDatabaseAway($e) => [
+            OwnDatabase::isAway($e) => [
                 503,
                 'database-away',
                 'The database of Ylema does not answer',
                 'Nothing was changed. Try again in a minute; if it stays so, start the database.',
+            ],
+            OwnDatabase::says($e) !== null => [
+                503,
+                'database-refuses',
+                'The database of Ylema takes nothing just now',
+                OwnDatabase::says($e),
             ],
             default => [
                 500,

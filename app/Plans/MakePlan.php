@@ -6,6 +6,7 @@ namespace App\Plans;
 
 use App\Models\Plan;
 use App\Models\PlanState;
+use App\Support\OwnDatabase;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
 use Throwable;
@@ -38,7 +39,7 @@ final class MakePlan implements ShouldQueue
             ->where('state', PlanState::Making)
             ->update([
                 'state' => PlanState::Refused,
-                'problem' => 'The plan could not be made: '
+                'problem' => ($why === null ? null : OwnDatabase::says($why)) ?? 'The plan could not be made: '
                     .($why?->getMessage() ?? 'the worker was cut off')
                     .'. Ask for it again.',
             ]);

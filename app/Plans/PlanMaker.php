@@ -11,6 +11,7 @@ use App\Models\StepState;
 use App\Redirects\RedirectReach;
 use App\Sites\SiteOpener;
 use App\Support\BulkRows;
+use App\Support\OwnDatabase;
 use App\Support\Sql;
 use App\Usage\Touched;
 use App\Usage\UsageIndex;
@@ -79,7 +80,7 @@ final readonly class PlanMaker
             report($e);
             $this->refuse(
                 $plan,
-                'The plan could not be made, by a fault of Ylema that is in its log. Nothing was written; ask for '
+                OwnDatabase::says($e) ?? 'The plan could not be made, by a fault of Ylema that is in its log. Nothing was written; ask for '
                     .'it again.',
             );
         }

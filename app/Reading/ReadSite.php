@@ -16,6 +16,7 @@ use App\Sites\OpenSite;
 use App\Sites\RedirectPlace;
 use App\Sites\SiteOpener;
 use App\Support\BulkRows;
+use App\Support\OwnDatabase;
 use App\Support\WorkLock;
 use Illuminate\Database\UniqueConstraintViolationException;
 use Illuminate\Support\Facades\DB;
@@ -430,6 +431,6 @@ final readonly class ReadSite
     {
         return $why instanceof Failure
             ? $why->getMessage()
-            : 'The reading stopped on an error of its own: '.$why->getMessage();
+            : OwnDatabase::says($why) ?? 'The reading stopped on an error of its own: '.$why->getMessage();
     }
 }
