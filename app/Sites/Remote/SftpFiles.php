@@ -119,7 +119,7 @@ final class SftpFiles extends SftpAdapter implements KeepsAttributes
         return $real === null || $folder === null || ! str_starts_with("$folder/", rtrim($real, '/').'/');
     }
 
-    /** @return string|null the path with all links followed, be there something or not; null where they go in circles */
+    /** @return string|null the path with all links followed, whether anything is there or not; null for a circle */
     private function resolved(string $path): ?string
     {
         $sftp = $this->connection->provideConnection();

@@ -3,7 +3,8 @@
 declare(strict_types=1);
 
 /*
- * A worker that says when it is about to begin, so that whoever started it can kill it at a random moment of its work.
+ * A worker that is killed right before its n-th call that changes something (KILL_AT; 0 for never). One that comes to
+ * its end says how many there were.
  */
 
 use App\Changes\Recovery;
@@ -11,13 +12,16 @@ use App\Plans\Planners;
 use Illuminate\Contracts\Console\Kernel;
 use Illuminate\Support\Facades\Queue;
 use Tests\App\Kill\AllKindsPlanner;
+use Tests\App\Kill\Moments;
 
 require __DIR__.'/../../../vendor/autoload.php';
 
+Moments::watch((int) getenv('KILL_AT'));
 $app = require __DIR__.'/../../../bootstrap/app.php';
 $app->make(Kernel::class)->bootstrap();
 app(Planners::class)->add(AllKindsPlanner::class);
 Queue::fake();
-echo "ready\n";
+Moments::watchDatabase();
+Moments::$count = 0;
 app(Recovery::class)->run();
-echo "done\n";
+echo Moments::$count;
