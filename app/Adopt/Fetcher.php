@@ -11,6 +11,7 @@ use App\Outgoing\HostNames;
 use App\Outgoing\Question;
 use App\Outgoing\Visit;
 use App\Outgoing\Visitor;
+use App\Support\Clock;
 use App\Support\WorkLock;
 use App\Usage\Findings;
 use App\Vault\Vault;
@@ -53,8 +54,8 @@ final readonly class Fetcher
             if ($adoption->state === WorkState::Waiting) {
                 $adoption->update(['state' => WorkState::Running, 'expected' => $this->wanted($adoption)->count()]);
             }
-            $until = time() + self::TURN;
-            while ($adoption->state === WorkState::Running && time() < $until) {
+            $until = Clock::seconds() + self::TURN;
+            while ($adoption->state === WorkState::Running && Clock::seconds() < $until) {
                 $this->step($adoption);
                 $adoption->refresh();
                 if ($adoption->stop_asked && $adoption->state === WorkState::Running) {

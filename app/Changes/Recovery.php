@@ -6,6 +6,7 @@ namespace App\Changes;
 
 use App\Models\Change;
 use App\Models\ChangeState;
+use App\Support\Clock;
 use App\Support\WorkLock;
 use Throwable;
 
@@ -44,10 +45,8 @@ final readonly class Recovery
     private function followUp(): void
     {
         $finished = [ChangeState::Applied, ChangeState::AppliedInPart, ChangeState::Undone, ChangeState::UndoneInPart];
-        $found = Change::query()
-            ->where('followed_up', false)
-            ->whereIn('state', $finished)
-            ->where('updated_at', '<', now()->subSeconds(30))
+        $open = Change::query()->where('followed_up', false)->whereIn('state', $finished);
+        $found = Clock::past($open, 'updated_at', 30)
             ->orderBy('id')
             ->pluck('id');
         foreach ($found as $id) {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Connect;
 
 use App\Models\Draft;
+use App\Support\Clock;
 use App\Support\WorkLock;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
@@ -94,7 +95,7 @@ final class ProposeForDraft implements ShouldQueue
         if (
             $draft->state !== 'proposing'
             || ! WorkLock::isFree(WorkLock::DRAFT, $draft->id)
-            || ($draft->begun_at === null && ($draft->updated_at?->isAfter(now()->subSeconds(self::SILENT)) === true
+            || ($draft->begun_at === null && (! Clock::isPast($draft->updated_at, self::SILENT)
                 || self::waits($draft)))
             // It may have ended well between the two looks.
             || $draft->refresh()->state !== 'proposing'

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Health;
 
+use App\Support\Clock;
 use Illuminate\Support\Facades\DB;
 use Throwable;
 
@@ -17,7 +18,7 @@ final class Beats
     /** Seconds between two signs of a worker that waits. */
     private const EVERY = 15;
 
-    private static int $last = 0;
+    private static ?int $last = null;
 
     public static function of(string $name, ?string $doing = null): void
     {
@@ -39,10 +40,10 @@ final class Beats
     /** A worker that waits for work says so now and then, one that works at its beginning and end. */
     public static function ofWorker(?string $job, bool $isIdle): void
     {
-        if ($isIdle && time() - self::$last < self::EVERY) {
+        if ($isIdle && self::$last !== null && Clock::seconds() - self::$last < self::EVERY) {
             return;
         }
-        self::$last = $isIdle ? time() : 0;
+        self::$last = $isIdle ? Clock::seconds() : null;
         self::of('worker '.gethostname().' '.getmypid(), $job);
     }
 

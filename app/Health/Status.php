@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Health;
 
 use App\Models\Site;
+use App\Support\Clock;
 use Carbon\CarbonImmutable;
 use Illuminate\Support\Facades\DB;
 use stdClass;
@@ -82,7 +83,7 @@ final readonly class Status
 
         return new self(
             $workers,
-            $schedule instanceof stdClass ? time() - self::at($schedule->beat_at) : null,
+            $schedule instanceof stdClass ? Clock::ago(self::at($schedule->beat_at)) : null,
             $jobs instanceof stdClass ? (int) $jobs->waiting : 0,
             $jobs instanceof stdClass ? (int) $jobs->oldest : 0,
             DB::table('failed_jobs')->count(),
@@ -189,13 +190,13 @@ final readonly class Status
 
     private function isLongAgo(?string $backup): bool
     {
-        return $backup === null || strtotime($backup) < time() - self::BACKUP * 3600;
+        return $backup === null || Clock::ago((int) strtotime($backup)) > self::BACKUP * 3600;
     }
 
     /** @return Worker */
     private static function worker(stdClass $beat): array
     {
-        $silent = time() - self::at($beat->beat_at);
+        $silent = Clock::ago(self::at($beat->beat_at));
         [, $host, $pid] = [...explode(' ', (string) $beat->name), '', ''];
         // Of this machine the system knows; of another, what was heard last.
         $isThere = $host !== gethostname() || @file_exists("/proc/$pid");

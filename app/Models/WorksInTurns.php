@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use App\Support\Clock;
 use App\Support\WorkLock;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Collection;
@@ -58,8 +59,7 @@ trait WorksInTurns
      */
     public static function claimLeft(int $seconds, ?Site $site): Collection
     {
-        $left = self::open()
-            ->where('worked_at', '<', now()->subSeconds($seconds))
+        $left = Clock::past(self::open(), 'worked_at', $seconds)
             ->when($site !== null, fn (Builder $q) => $q->where('site_id', $site?->id))
             ->get()
             ->filter(static fn (self $work): bool => WorkLock::isFree(self::LOCK, $work->id));

@@ -10,6 +10,7 @@ use App\Models\Plan;
 use App\Models\PlanState;
 use App\Models\Site;
 use App\Models\User;
+use App\Support\Clock;
 use App\Support\WorkLock;
 use Ylema\Plan\FollowsUp;
 use Ylema\Plan\Planner;
@@ -147,10 +148,7 @@ final readonly class PlanDesk
     public function recover(): int
     {
         $count = 0;
-        $rows = Plan::query()
-            ->where('state', PlanState::Making)
-            ->where('updated_at', '<', now()->subSeconds(30))
-            ->get();
+        $rows = Clock::past(Plan::query()->where('state', PlanState::Making), 'updated_at', 30)->get();
         foreach ($rows as $plan) {
             if (WorkLock::isFree(WorkLock::PLAN, $plan->id)) {
                 $plan->touch();

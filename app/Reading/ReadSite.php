@@ -16,6 +16,7 @@ use App\Sites\OpenSite;
 use App\Sites\RedirectPlace;
 use App\Sites\SiteOpener;
 use App\Support\BulkRows;
+use App\Support\Clock;
 use App\Support\OwnDatabase;
 use App\Support\WorkLock;
 use Illuminate\Database\UniqueConstraintViolationException;
@@ -221,7 +222,7 @@ final readonly class ReadSite
                 $reading->delete();
             } elseif (! $reading->prepared) {
                 // One that nobody began may just be waiting in the queue for its turn.
-                $reading->state === ReadingState::Queued && $reading->started_at->gt(now()->subSeconds(45))
+                $reading->state === ReadingState::Queued && ! Clock::isPast($reading->started_at, 45)
                     ? $count--
                     : PrepareReading::dispatch($reading->id);
             } else {
@@ -282,7 +283,7 @@ final readonly class ReadSite
         }
         $waiting = $reading->chunks()->where('done', false)->where('begun', false);
         if (
-            $reading->started_at->lt(now()->subSeconds(45))
+            Clock::isPast($reading->started_at, 45)
             && (clone $waiting)->exists()
             && ! DB::table('jobs')->where('payload', 'like', '%ReadChunk%')->exists()
         ) {

@@ -8,6 +8,7 @@ use App\Media\Differences;
 use App\Models\MediaFile;
 use App\Sites\OpenSite;
 use App\Support\BulkRows;
+use App\Support\Clock;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
 use stdClass;
@@ -72,7 +73,7 @@ final readonly class Comparisons
         while (($rows = $this->open()->limit(self::BATCH)->get())->isNotEmpty()) {
             /** @var stdClass $row */
             foreach ($rows as $row) {
-                if (time() >= $until) {
+                if (Clock::seconds() >= $until) {
                     return false;
                 }
                 $this->compare($site, $differences, $row);

@@ -9,6 +9,7 @@ use App\Media\Looks;
 use App\Models\MediaFile;
 use App\Models\Site;
 use App\Sites\SiteOpener;
+use App\Support\Clock;
 use App\Support\WorkLock;
 use Illuminate\Contracts\Queue\ShouldBeUniqueUntilProcessing;
 use Illuminate\Contracts\Queue\ShouldQueue;
@@ -72,14 +73,14 @@ final class LookAtPictures implements ShouldBeUniqueUntilProcessing, ShouldQueue
         $isDone = $isAway = false;
         try {
             $site = $opener->open(Site::query()->findOrFail($this->siteId));
-            $until = time() + self::TURN;
+            $until = Clock::seconds() + self::TURN;
             $comparisons = new Comparisons($this->siteId);
             $isNew = false;
             while (($files = $this->next()) !== []) {
                 $isNew = true;
                 foreach ($files as $file) {
                     $looks->take($site, $file);
-                    if (time() >= $until) {
+                    if (Clock::seconds() >= $until) {
                         return;
                     }
                 }

@@ -18,6 +18,7 @@ use App\Retire\Proofs;
 use App\Retire\Watch;
 use App\Sites\OpenSite;
 use App\Sites\SiteOpener;
+use App\Support\Clock;
 use App\Support\Sql;
 use App\Support\WorkLock;
 use App\Usage\Findings;
@@ -104,8 +105,8 @@ final class Surveyor
         try {
             $this->open($survey);
             $survey->update(['state' => WorkState::Running]);
-            $until = time() + self::TURN;
-            while ($survey->state === WorkState::Running && time() < $until) {
+            $until = Clock::seconds() + self::TURN;
+            while ($survey->state === WorkState::Running && Clock::seconds() < $until) {
                 $this->step($survey);
                 $survey->refresh();
                 if ($survey->stop_asked && $survey->state === WorkState::Running) {

@@ -50,8 +50,8 @@ function withRoomFor(int $bytes, Closure $do): mixed
 /** Each new row of a table is answered as PostgreSQL answers where its disk is full. */
 function fillTable(string $table, string $state = '53100'): void
 {
-    DB::unprepared("create or replace function full_disk() returns trigger language plpgsql as \$\$ begin raise exception
-        'could not extend file: No space left on device' using errcode = '$state'; end \$\$;
+    DB::unprepared("create or replace function full_disk() returns trigger language plpgsql as \$\$ begin
+        raise exception 'could not extend file: No space left on device' using errcode = '$state'; end \$\$;
         create trigger full_disk before insert on $table for each row execute function full_disk()");
 }
 
@@ -79,7 +79,7 @@ it('says what the file system said, and what to do', function (): void {
     expect((new Warnings())->advice())->toContain('did not say why');
 });
 
-it('leaves what lay there where its bytes do not all go in, are others than were meant, or cannot be placed', function (): void {
+it('leaves what lay there where its bytes do not go in, are others, or cannot be placed', function (): void {
     $folder = self::folder().'/full';
     shell_exec('rm -rf '.escapeshellarg($folder));
     $place = new Place('rest', $folder);
@@ -88,7 +88,7 @@ it('leaves what lay there where its bytes do not all go in, are others than were
     fwrite($stream, str_repeat('x', 300_000));
     rewind($stream);
     expect(fn () => withRoomFor(100_000, fn () => $place->write('a/b', $stream)))
-        ->toThrow(WriteRefused::class, "The rest ($folder) could not be written: only 100000 bytes went in: it is larger")
+        ->toThrow(WriteRefused::class, "The rest ($folder) could not be written: only 100000 bytes went in: it is")
         ->and(fn () => $place->write('a/b', 'new', hash('sha256', 'other')))
         ->toThrow(WriteRefused::class, 'not what was meant')
         ->and(fn () => $place->write('a', 'new'))
@@ -175,7 +175,8 @@ it('lays nothing to rest, and archives nothing, where there is no room', functio
         // With room, what was refused is done.
         expect(app(Journal::class)->retry($change)->refresh()->state)->toBe(ChangeState::Applied);
         DB::table('resting_files')->update(['until' => '2026-01-01']);
-        $archive = app(PlanDesk::class)->make($this->site(), new ArchivePlanner(new RestingQuestion(over: '2026-06-01')), null);
+        $over = new RestingQuestion(over: '2026-06-01');
+        $archive = app(PlanDesk::class)->make($this->site(), new ArchivePlanner($over), null);
         $change = withRoomFor(500, fn () => app(Journal::class)->apply($archive, null, '')->refresh());
         expect($change->steps()->where('state', StepState::Refused)->pluck('message')->implode(' '))
             ->toContain('everything rests on as before. The bags (', 'went in')

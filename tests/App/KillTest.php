@@ -7,16 +7,16 @@ use Tests\App\Kill\AllKindsPlanner;
 use Tests\App\Kill\Killing;
 use Tests\App\Kill\Moments;
 
-it('loses nothing and leaves nothing half done when workers are killed', function (string $kind, int $rounds): void {
+it('loses nothing and leaves nothing half done when workers are killed', function (string $kind, int $kills): void {
     $this->touched();
     app(Planners::class)->add(AllKindsPlanner::class);
     $killing = new Killing($kind, 4711);
-    // Ten kills a round: five acts, there and back. bench/kill does as many as it is told to.
-    for ($i = 0; $i < $rounds; $i++) {
+    // About ten kills a round: five acts, there and back. bench/kill does as many as it is told to.
+    while ($killing->kills < $kills) {
         $killing->once();
     }
-    expect($killing->kills)->toBeGreaterThanOrEqual(10 * $rounds);
-})->with([['pgsql', 2], ['mysql', 1], ['sqlite', 1]]);
+    expect(array_sum($killing->caught))->toBeGreaterThan(0);
+})->with([['pgsql', 18], ['mysql', 9], ['sqlite', 9]]);
 
 it('counts the calls of every room that changes files', function (): void {
     $calls = implode('|', Moments::CALLS);

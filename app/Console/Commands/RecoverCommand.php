@@ -11,6 +11,7 @@ use App\Connect\ProposeForDraft;
 use App\Console\ExitCode;
 use App\Plans\PlanDesk;
 use App\Reading\ReadSite;
+use App\Support\Clock;
 use App\Survey\Surveys;
 use Throwable;
 
@@ -37,6 +38,7 @@ final class RecoverCommand extends Command
             'fetching' => $adoptions->recover(...),
             'proposal' => ProposeForDraft::recover(...),
             'half-written file' => self::sweep(...),
+            'job of another time' => Clock::mendJobs(...),
         ];
         foreach ($rows as $word => $recover) {
             try {

@@ -231,19 +231,24 @@ final class Killing
     private function work(Change $change, string $what, bool $kills): void
     {
         $calls = $this->calls[$what] ?? 0;
-        $said = $this->worker($kills ? mt_rand(1, $calls) : 0);
+        $said = Worker::run('changes', $kills ? mt_rand(1, $calls) : 0);
         if (! $kills) {
-            $this->calls[$what] = (int) $said;
-            $this->hold((int) $said > 0, "$what changed nothing");
+            $this->calls[$what] = $said;
+            $this->hold($said > 0, "$what changed nothing");
 
             return;
         }
-        $this->hold($said === '', "$what came to its end before it was killed");
+        if ($said !== null) {
+            // A folder that is there already need not be made: now and then there are fewer calls than before.
+            $this->calls[$what] = $said;
+
+            return;
+        }
         $this->kills++;
         $this->wait($change);
         // Whoever takes it up may die as well.
         if (mt_rand(0, 3) === 0 && $change->refresh()->state->isRunning()) {
-            $this->kills += $this->worker(mt_rand(1, max(1, intdiv($calls, 3)))) === '' ? 1 : 0;
+            $this->kills += Worker::run('changes', mt_rand(1, max(1, intdiv($calls, 3)))) === null ? 1 : 0;
             $this->wait($change);
         }
         $count = $change->refresh()->steps()->whereIn('state', ['done', 'undone'])->count();
@@ -252,33 +257,6 @@ final class Killing
         for ($i = 0; $i < 3 && $change->refresh()->state->isRunning(); $i++) {
             app(Recovery::class)->run();
         }
-    }
-
-    /** @return string what a worker said at its end; empty for one that was killed */
-    private function worker(int $killAt): string
-    {
-        $errors = (string) tempnam(sys_get_temp_dir(), 'kill');
-        $worker = proc_open(
-            [PHP_BINARY, '-d', 'opcache.enable_cli=1', __DIR__.'/worker.php'],
-            [1 => ['pipe', 'w'], 2 => ['file', $errors, 'w']],
-            $pipes,
-            null,
-            [
-                ...getenv(),
-                'APP_ENV' => 'testing',
-                'CACHE_STORE' => 'array',
-                'QUEUE_CONNECTION' => 'sync',
-                'KILL_AT' => (string) $killAt,
-            ],
-        );
-        $said = $worker === false ? '' : (string) stream_get_contents($pipes[1]);
-        // Its end is known once it has been waited for.
-        $ended = $worker === false ? null : proc_close($worker);
-        $wrong = (string) file_get_contents($errors);
-        unlink($errors);
-        $this->hold($wrong === '', "had a worker that said $wrong ($ended)");
-
-        return $said;
     }
 
     private function put(string $path, string $bytes, int $mode, int $modified): void
