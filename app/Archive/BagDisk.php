@@ -28,7 +28,7 @@ final readonly class BagDisk
             ? new self(Storage::disk('bags'), Place::of('bags'), $bag)
             : new self(
                 Storage::build(['driver' => 'local', 'root' => $folder, 'throw' => true]),
-                new Place('bags', $folder),
+                Place::ofBags($site, $folder),
                 $bag,
             );
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Backup;
 
+use App\Bytes\Marks;
 use FilesystemIterator;
 use Illuminate\Contracts\Encryption\DecryptException;
 use Illuminate\Encryption\Encrypter;
@@ -142,6 +143,7 @@ final readonly class BackupReader
             "--file=$dump.first", "--file=$script",
         ]);
         DB::reconnect();
+        app(Marks::class)->forget();
         Artisan::call('migrate', ['--force' => true]);
         $this->sealAnew($key);
         // What was under way then is looked at by somebody before it goes on.

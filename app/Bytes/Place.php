@@ -17,16 +17,42 @@ final readonly class Place
 
     public Root $root;
 
-    /** @param  string  $name as it is called in sentences, after "the" */
-    public function __construct(public string $name, string $folder)
-    {
+    /**
+     * @param  string  $name as it is called in sentences, after "the"
+     * @param  bool  $isMarked whether the installation knows its folder again (see Marks)
+     * @param  string  $of whose it is, where there are several of that name
+     */
+    public function __construct(
+        public string $name,
+        string $folder,
+        public bool $isMarked = false,
+        private string $of = '',
+    ) {
         $this->root = new Root($folder, "the folder of the $name");
     }
 
     /** @param  'vault'|'rest'|'bags'|'work'  $disk */
     public static function of(string $disk): self
     {
-        return new self($disk, rtrim(Storage::disk($disk)->path(''), '/'));
+        return new self($disk, rtrim(Storage::disk($disk)->path(''), '/'), $disk !== 'work');
+    }
+
+    /** The bags of one site, in a folder that its owner chose. */
+    public static function ofBags(int $site, string $folder): self
+    {
+        return new self('bags', $folder, true, (string) $site);
+    }
+
+    /** In sentences, with its folder. */
+    public function title(): string
+    {
+        return "The $this->name ({$this->root->folder})";
+    }
+
+    /** As commands and the database name it. */
+    public function key(): string
+    {
+        return $this->of === '' ? $this->name : "$this->name-$this->of";
     }
 
     /**
@@ -44,7 +70,7 @@ final readonly class Place
             $this->place($path),
             $bytes,
             Attributes::of($as, null, 0o600),
-            "The $this->name ({$this->root->folder})",
+            $this->title(),
             $sha256,
             $this->root->folder.'/'.self::PARTS,
             0o770,
@@ -62,6 +88,10 @@ final readonly class Place
             @mkdir($this->root->folder, 0o700, true);
         }
 
+        if ($this->isMarked) {
+            app(Marks::class)->expect($this);
+        }
+
         return $this->root->place($path);
     }
 
@@ -69,9 +99,9 @@ final readonly class Place
     public static function all(): array
     {
         $own = array_map(self::of(...), ['vault', 'rest', 'bags', 'work']);
-        $bags = DB::table('sites')->whereRaw("keeping ->> 'bags' <> ''")->selectRaw("keeping ->> 'bags' as folder");
-        foreach ($bags->distinct()->pluck('folder') as $folder) {
-            $own[] = new self('bags', (string) $folder);
+        $bags = DB::table('sites')->whereRaw("keeping ->> 'bags' <> ''")->selectRaw("id, keeping ->> 'bags' as folder");
+        foreach ($bags->pluck('folder', 'id') as $site => $folder) {
+            $own[] = self::ofBags((int) $site, (string) $folder);
         }
 
         return $own;

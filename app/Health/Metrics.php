@@ -48,6 +48,12 @@ final class Metrics
             $text .= self::gauge($what === 'free' ? 'ylema_space_free_bytes' : 'ylema_space_days', $words, $rooms);
         }
 
+        $places = [];
+        foreach ($status->places as $place) {
+            $places['{place="'.self::escaped($place['place']).'"}'] = $place['wrong'] === null ? 1 : 0;
+        }
+        $text .= self::gauge('ylema_place_known', 'Whether a folder is the one that is known (1), or not (0).', $places);
+
         return $text."# EOF\n";
     }
 

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Health;
 
+use App\Bytes\Marks;
+use App\Bytes\Place;
 use App\Models\Site;
 use App\Support\Clock;
 use Carbon\CarbonImmutable;
@@ -48,6 +50,7 @@ final readonly class Status
      * @param  string|null  $backup when the last one was written
      * @param  list<array{slug: string, read_at: string|null, surveyed_at: string|null}>  $sites
      * @param  list<array{place: string, free: int|null, total: int|null, days: int|null}>  $space
+     * @param  list<array{place: string, folder: string, wrong: string|null}>  $places folders that are known by a mark
      * @param  string|null  $certificate when it ends
      * @param  array<string, string>  $versions
      */
@@ -60,6 +63,7 @@ final readonly class Status
         public ?string $backup,
         public array $sites,
         public array $space,
+        public array $places,
         public ?string $certificate,
         public array $versions,
     ) {
@@ -83,13 +87,14 @@ final readonly class Status
 
         return new self(
             $workers,
-            $schedule instanceof stdClass ? Clock::ago(self::at($schedule->beat_at)) : null,
+            $schedule instanceof stdClass ? self::since(self::at($schedule->beat_at)) : null,
             $jobs instanceof stdClass ? (int) $jobs->waiting : 0,
             $jobs instanceof stdClass ? (int) $jobs->oldest : 0,
             DB::table('failed_jobs')->count(),
             $backup instanceof stdClass ? self::said($backup->beat_at) : null,
             self::sites(),
             Space::left(),
+            self::places(),
             self::certificate(),
             self::versions(),
         );
@@ -113,6 +118,12 @@ final readonly class Status
                 : 'has not run for '.self::span($this->schedule))
                 .', so nothing is watched, backed up or cleared. Start it (on a server: systemctl start '
                 .'ylema-schedule).', true);
+        }
+        foreach ($this->places as $place) {
+            if ($place['wrong'] !== null) {
+                $found[] = new Trouble("place: {$place['place']}", "The {$place['place']} is not written to: "
+                    ."{$place['wrong']}", true);
+            }
         }
         foreach ($this->space as $room) {
             $found = [...$found, ...self::room($room)];
@@ -159,6 +170,7 @@ final readonly class Status
             'backup_at' => $this->backup,
             'sites' => $this->sites,
             'space' => $this->space,
+            'places' => $this->places,
             'certificate_until' => $this->certificate,
             'versions' => $this->versions,
         ];
@@ -228,6 +240,19 @@ final readonly class Status
         )->all());
     }
 
+    /** @return list<array{place: string, folder: string, wrong: string|null}> */
+    private static function places(): array
+    {
+        $marks = app(Marks::class);
+        $marked = array_filter(Place::all(), static fn (Place $place): bool => $place->isMarked);
+
+        return array_values(array_map(static fn (Place $place): array => [
+            'place' => $place->key(),
+            'folder' => $place->root->folder,
+            'wrong' => $marks->wrong($place),
+        ], $marked));
+    }
+
     private static function hasCertificate(): bool
     {
         return is_string(config('health.certificate')) && config('health.certificate') !== '';
@@ -254,6 +279,12 @@ final readonly class Status
             'postgres' => $row instanceof stdClass ? (string) $row->postgres : '',
             'schema' => $row instanceof stdClass ? (string) $row->schema : '',
         ];
+    }
+
+    /** @return int|null seconds; null where it lies ahead, since a clock was set back */
+    private static function since(int $at): ?int
+    {
+        return Clock::ago($at) === PHP_INT_MAX ? null : Clock::ago($at);
     }
 
     private static function at(mixed $time): int

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Providers;
 
+use App\Bytes\Marks;
 use App\Health\Beats;
 use App\Models\Role;
 use App\Models\User;
@@ -37,6 +38,7 @@ final class AppServiceProvider extends ServiceProvider
     public function register(): void
     {
         $this->app->bind('db.connector.pgsql', UnhurriedPostgres::class);
+        $this->app->singleton(Marks::class);
         $this->app->singleton(Planners::class, static function (): Planners {
             $planners = new Planners();
             $planners->add(SwapPlanner::class);

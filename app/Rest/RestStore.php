@@ -42,7 +42,7 @@ final class RestStore
      *
      * @param  string  $at where it lies; `$path` is what it rests as
      *
-     * @throws RestTrouble when it cannot; then it lies where it lay
+     * @throws RestTrouble|WriteRefused when it cannot; then it lies where it lay
      */
     public function take(OpenSite $site, string $at, string $path, FileState $file): void
     {
@@ -71,7 +71,7 @@ final class RestStore
     /**
      * Gives a file back to the public tree, with the mode, owner and time that it had.
      *
-     * @throws RestTrouble when it cannot; then it rests on
+     * @throws RestTrouble|WriteRefused when it cannot; then it rests on
      */
     public function give(OpenSite $site, string $path, FileState $file, string $at): void
     {
@@ -190,14 +190,14 @@ final class RestStore
         return $this->devices[$folder];
     }
 
-    /** @return string where a key lies, its folder made and looked up */
+    /**
+     * @return string where a key lies, its folder made and looked up
+     *
+     * @throws WriteRefused where the whole place is not what it should be
+     */
     private function local(string $key): string
     {
-        try {
-            $file = Place::of('rest')->place($key);
-        } catch (WriteRefused $e) {
-            throw RestTrouble::full($key, $e);
-        }
+        $file = Place::of('rest')->place($key);
         $folder = dirname($file);
         if (! isset($this->folders[$folder])) {
             if (! is_dir($folder) && ! @mkdir($folder, 0o770, true) && ! is_dir($folder)) {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Vault;
 
+use App\Bytes\Marks;
 use App\Bytes\Place;
 use App\Models\PlanState;
 use App\Support\WorkLock;
@@ -29,6 +30,10 @@ final readonly class Clearing
             return [0, 0];
         }
         try {
+            if (app(Marks::class)->wrong(Place::of('vault')) !== null) {
+                // What another installation keeps is none of ours to clear; the status says so.
+                return [0, 0];
+            }
             Place::of('vault')->sweep();
             // Whoever was killed in the middle has moved what nobody asked about since.
             $this->putBack();

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Vault;
 
+use App\Bytes\Marks;
 use App\Bytes\Place;
 use Illuminate\Support\Facades\Storage;
 use Ylema\Sites\WriteRefused;
@@ -16,6 +17,7 @@ final class Vault
     {
         $sha = hash('sha256', $bytes);
         $disk = Storage::disk('vault');
+        app(Marks::class)->expect(Place::of('vault'));
         // Fresh once more, so that nobody clears it away before what needs it says so.
         if (! $disk->exists($this->path($sha)) || ! @touch($disk->path($this->path($sha)))) {
             Place::of('vault')->write($this->path($sha), $bytes, $sha);
@@ -35,7 +37,7 @@ final class Vault
         $disk = Storage::disk('vault');
         $bytes = $disk->exists($this->path($sha)) ? $disk->get($this->path($sha)) : null;
         if ($bytes === null || hash('sha256', $bytes) !== $sha) {
-            throw VaultTrouble::lost($sha);
+            throw VaultTrouble::lost($sha, app(Marks::class)->wrong(Place::of('vault')));
         }
 
         return $bytes;

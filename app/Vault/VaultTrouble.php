@@ -15,10 +15,12 @@ final class VaultTrouble extends RuntimeException implements Failure
         parent::__construct($message);
     }
 
-    public static function lost(string $sha): self
+    /** @param  string|null  $wrong what is wrong with the folder itself, where anything is */
+    public static function lost(string $sha, ?string $wrong = null): self
     {
         return new self(
-            "The kept bytes $sha are missing or damaged in the vault; restore the vault from its backup.",
+            "The kept bytes $sha are missing or damaged in the vault; "
+                .($wrong ?? 'restore the vault from its backup.'),
             $sha,
         );
     }

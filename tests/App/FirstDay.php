@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\App;
 
+use App\Bytes\Marks;
 use App\Models\Site;
 use App\Reading\ReadSite;
 use FilesystemIterator;
@@ -43,6 +44,7 @@ final class FirstDay
             Surroundings::own()->alone(static fn () => self::make($planted));
             self::copy(static fn (string $name): array => ["{$name}_first", Surroundings::own()->named($name)]);
             // Whoever read it did so in a folder of its own.
+            app(Marks::class)->forget();
             Artisan::call('ylema:demo');
             self::copy(static fn (string $name): array => [
                 Surroundings::own()->named($name),
@@ -86,6 +88,8 @@ final class FirstDay
             throw new RuntimeException('The demo could not be read: '.($reading->problem ?? 'no reading'));
         }
         unset($content);
+        // Each process has folders of its own, and puts its mark there when it needs them.
+        DB::table('places')->delete();
         self::copy(static fn (string $name): array => [Surroundings::own()->named($name), "{$name}_first"]);
     }
 

@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Bytes\Marks;
 use App\Bytes\Part;
 use App\Bytes\Place;
 use App\Bytes\Warnings;
@@ -158,6 +159,7 @@ it('lays nothing to rest, and archives nothing, where there is no room', functio
     $elsewhere = '/dev/shm/ylema-full-'.bin2hex(random_bytes(4));
     config(['filesystems.disks.rest.root' => $elsewhere]);
     Storage::forgetDisk('rest');
+    app(Marks::class)->take(Place::of('rest'));
     $item = $this->item('archive/left-09.jpg');
     $plan = fn (): Plan => app(PlanDesk::class)->make(
         $this->site(),

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Bytes\Marks;
+use App\Bytes\Place;
 use App\Console\ExitCode;
 use App\Logs\WatchedLogs;
 use App\Models\Role;
@@ -11,6 +13,7 @@ use App\Models\Site;
 use App\Models\User;
 use App\Reading\ReadSite;
 use App\Retire\LookAtPictures;
+use Illuminate\Support\Facades\DB;
 
 /** Connects the demo site and makes its accounts; with --read, has it read once if it never was. */
 final class DemoCommand extends Command
@@ -21,7 +24,7 @@ final class DemoCommand extends Command
 
     protected $hidden = true;
 
-    public function handle(ReadSite $readSite, WatchedLogs $logs): int
+    public function handle(ReadSite $readSite, WatchedLogs $logs, Marks $marks): int
     {
         if (config('demo.dsn') === null) {
             $this->error(
@@ -29,6 +32,10 @@ final class DemoCommand extends Command
             );
 
             return ExitCode::WRONG;
+        }
+        if (DB::table('changes')->doesntExist()) {
+            // A demo that is made anew begins with the folders of the one before.
+            array_map($marks->take(...), array_filter(Place::all(), static fn (Place $place): bool => $place->isMarked));
         }
         foreach (['viewer' => 'Vera Lund', 'maintainer' => 'Mats Ebbing', 'owner' => 'Orla Quist'] as $role => $name) {
             User::query()->firstOrCreate(

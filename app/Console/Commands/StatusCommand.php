@@ -51,6 +51,13 @@ final class StatusCommand extends Command
             $this->line(sprintf('%-24s read %s, surveyed %s', $site['slug'], $site['read_at'] ?? 'never',
                 $site['surveyed_at'] ?? 'never'));
         }
+        foreach ($status->places as $place) {
+            $this->line(sprintf(
+                '%-24s %s',
+                $place['place'],
+                $place['folder'].($place['wrong'] === null ? '' : '  (not the one that is known)'),
+            ));
+        }
         foreach ($status->space as $room) {
             $this->line(sprintf(
                 '%-24s %s',

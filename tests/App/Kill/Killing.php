@@ -54,6 +54,9 @@ final class Killing
 
     public int $kills = 0;
 
+    /** @var list<string> before which call of which act workers were killed */
+    private array $killed = [];
+
     public function __construct(private readonly string $kind, int $seed)
     {
         mt_srand($seed);
@@ -155,6 +158,7 @@ final class Killing
             // What came from a bag rests after undo: the bag is sealed and stays what it is, until it is undone itself.
             $beside = ['restores from a bag' => 3, 'all kinds' => 0][$act] ?? $beside;
             $now['resting'] -= $beside;
+            $this->eachOnce("$act undone");
             $this->hold($now === $before, "$act is not as it was: ".json_encode(
                 [
                     array_diff_assoc($now['pages'], $before['pages']),
@@ -220,18 +224,27 @@ final class Killing
             $bag = storage_path("app/bags/kill-$this->kind-1");
             $this->hold(BagReader::problems($bag) === [], 'left a bag with '.implode(', ', BagReader::problems($bag)));
         }
-        // Each in one place.
-        $this->hold(
-            count(array_filter(glob(storage_path("app/rest/{$this->site->id}/*/*")) ?: [], is_file(...)))
-                === $after['resting'],
-            'left other files at rest than its rows say',
-        );
+        $this->eachOnce($act);
+    }
+
+    /** What rests by its rows, and nothing else, lies where files rest. */
+    private function eachOnce(string $act): void
+    {
+        $said = [];
+        foreach (DB::table('resting_files')->where('site_id', $this->site->id)->get(['path', 'sha256']) as $row) {
+            $said[hash('sha256', "$row->path\0".trim((string) $row->sha256))] = (string) $row->path;
+        }
+        $lie = array_map(basename(...), glob(storage_path("app/rest/{$this->site->id}/*/*")) ?: []);
+        $missing = implode(', ', array_diff_key($said, array_flip($lie)));
+        $more = implode(', ', array_diff($lie, array_keys($said)));
+        $this->hold("$missing$more" === '', "$act left other files at rest than its rows say: missing $missing; more $more");
     }
 
     private function work(Change $change, string $what, bool $kills): void
     {
         $calls = $this->calls[$what] ?? 0;
-        $said = Worker::run('changes', $kills ? mt_rand(1, $calls) : 0);
+        $at = $kills ? mt_rand(1, $calls) : 0;
+        $said = Worker::run('changes', $at);
         if (! $kills) {
             $this->calls[$what] = $said;
             $this->hold($said > 0, "$what changed nothing");
@@ -245,10 +258,15 @@ final class Killing
             return;
         }
         $this->kills++;
+        $this->killed[] = "$what $at of $calls";
         $this->wait($change);
         // Whoever takes it up may die as well.
         if (mt_rand(0, 3) === 0 && $change->refresh()->state->isRunning()) {
-            $this->kills += Worker::run('changes', mt_rand(1, max(1, intdiv($calls, 3)))) === null ? 1 : 0;
+            $at = mt_rand(1, max(1, intdiv($calls, 3)));
+            if (Worker::run('changes', $at) === null) {
+                $this->kills++;
+                $this->killed[] = "recovery $at";
+            }
             $this->wait($change);
         }
         $count = $change->refresh()->steps()->whereIn('state', ['done', 'undone'])->count();
@@ -375,7 +393,8 @@ final class Killing
     private function hold(bool $true, string $what): void
     {
         if (! $true) {
-            throw new RuntimeException("$this->kind: the change $what");
+            $killed = implode(', ', array_slice($this->killed, -20));
+            throw new RuntimeException("$this->kind: the change $what. Killed before: $killed");
         }
     }
 }

@@ -1,0 +1,101 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Bytes\Marks;
+use App\Bytes\Place;
+use App\Console\ExitCode;
+use App\Health\Status;
+use App\Models\ChangeState;
+use App\Models\StepState;
+use App\Vault\Clearing;
+use App\Vault\Vault;
+use App\Vault\VaultTrouble;
+use Illuminate\Support\Facades\Artisan;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Storage;
+use Ylema\Sites\WriteRefused;
+use Ylema\Swap\Manner;
+
+/*
+ * The folders that an installation knows by a mark: another one is not written to, not cleared, and said to be another.
+ */
+
+beforeEach(function (): void {
+    $this->touched();
+    $this->vault = new Vault();
+    $this->sha = $this->vault->put('kept before');
+    $this->folder = rtrim(Storage::disk('vault')->path(''), '/');
+    $this->mark = "$this->folder/".Marks::FILE;
+    $this->own = (string) file_get_contents($this->mark);
+});
+
+afterEach(function (): void {
+    file_put_contents($this->mark, $this->own);
+});
+
+/** @return array{string, int} what is said of the vault, and how `places` ends */
+function saidOfVault(): array
+{
+    $code = Artisan::call('ylema:places');
+    $said = array_column(Status::now()->toArray()['places'], 'wrong', 'place')['vault'];
+
+    return [(string) $said, $code];
+}
+
+it('knows its own folder, whichever process asks', function (): void {
+    app()->forgetInstance(Marks::class);
+    expect($this->vault->put('kept after'))->toBe(hash('sha256', 'kept after'))
+        ->and(saidOfVault())->toBe(['', ExitCode::DONE])
+        ->and(strtok($this->own, "\n"))->toBe((string) DB::table('installation')->value('id'));
+});
+
+it('writes nothing to, and clears nothing from, a folder of another installation', function (?string $mark, string $says): void {
+    $mark === null ? unlink($this->mark) : file_put_contents($this->mark, $mark);
+    $before = Storage::disk('vault')->allFiles();
+    touch(Storage::disk('vault')->path(substr($this->sha, 0, 2)."/$this->sha"), time() - 9 * 86_400);
+    foreach (['new bytes', 'kept before'] as $bytes) {
+        expect(fn () => $this->vault->put($bytes))->toThrow(WriteRefused::class, $says);
+    }
+    expect((new Clearing())->run())->toBe([0, 0])
+        ->and(Storage::disk('vault')->allFiles())->toBe($before)
+        ->and(fn () => $this->vault->get(hash('sha256', 'never kept')))->toThrow(VaultTrouble::class, $says)
+        ->and(saidOfVault()[0])->toContain($says)
+        ->and(saidOfVault()[1])->toBe(ExitCode::NO)
+        ->and(array_column(Status::now()->troubles(), 'about'))->toContain('place: vault');
+    expect(Artisan::call('ylema:places', ['--take' => 'attic']))->toBe(ExitCode::WRONG)
+        ->and(Artisan::call('ylema:places', ['--take' => 'vault']))->toBe(ExitCode::DONE)
+        ->and($this->vault->put('new bytes'))->toBe(hash('sha256', 'new bytes'));
+})->with([
+    'its mark is another' => ["8d3c7f0e-0000-4000-8000-000000000000\n", 'belongs to another installation of Ylema (8d3c'],
+    'its mark is empty' => ['', 'belongs to another installation'],
+    'it was marked, and has none' => [null, 'its disk is not mounted'],
+]);
+
+it('leaves a change as it is whose rest is another by now', function (): void {
+    $files = $this->fileHashes();
+    $plan = $this->plan('people/tobin-vale.jpg', null, Manner::SameAddress, $this->sent($this->jpeg(1400, 1000), 'n.jpg'));
+    file_put_contents($this->mark, "another\n");
+    // What is written comes from the vault, and is read; what would be kept anew cannot be.
+    $change = $this->apply($plan);
+    $now = $this->fileHashes();
+    file_put_contents($this->mark, $this->own);
+    if ($change->state === ChangeState::AppliedInPart) {
+        expect($change->steps()->where('state', StepState::Refused)->value('message'))->toContain('belongs to another');
+    }
+    $this->undo($change);
+    expect($this->fileHashes())->toBe($files)->and($now)->toBeArray();
+});
+
+it('marks the bags that a site keeps in a folder of its own', function (): void {
+    $folder = self::folder().'/own-bags';
+    shell_exec('rm -rf '.escapeshellarg($folder));
+    mkdir($folder);
+    $this->site()->update(['keeping' => ['bags' => $folder]]);
+    $place = collect(Place::all())->firstOrFail(static fn (Place $one): bool => $one->root->folder === $folder);
+    $place->write('x/bagit.txt', 'x');
+    unlink("$folder/".Marks::FILE);
+    expect($place->key())->toBe("bags-{$this->site()->id}")
+        ->and(fn () => $place->write('y/bagit.txt', 'x'))->toThrow(WriteRefused::class, 'is not mounted')
+        ->and(is_dir("$folder/y"))->toBeFalse();
+});
