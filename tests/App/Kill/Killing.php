@@ -101,6 +101,10 @@ final class Killing
             'field_map' => $this->source->map(),
             'connection' => ['dsn' => $this->source->dsn(), ...$this->source->credentials(), 'folder' => $this->folder],
         ]);
+        // What a run that was cut short left there.
+        foreach ([storage_path("app/rest/{$this->site->id}"), storage_path("app/bags/kill-$kind-1")] as $left) {
+            shell_exec('rm -rf '.escapeshellarg($left));
+        }
         app(ReadSite::class)->begin($this->site, null);
         // Once without a kill, so that it is known how many calls there are to kill before.
         $this->round(false);
