@@ -29,6 +29,7 @@ Schedule::command(NightlyCommand::class)->everyMinute()->withoutOverlapping(10);
 
 // What waits for nothing any more makes room.
 Schedule::command(ClearCommand::class)->hourly()->withoutOverlapping(120);
+Schedule::command(ClearCommand::class, ['--nightly'])->dailyAt('03:35')->withoutOverlapping(600);
 
 // Before the sites are read, where somebody said where to.
 if (is_string(config('backup.folder'))) {

@@ -228,7 +228,7 @@ it('says that the disk of the index is full: to a reading, to a plan, to a reque
 
 it('does and says everything where the log takes no more', function (): void {
     $this->touched();
-    config(['logging.channels.single.path' => '/dev/full']);
+    config(['logging.channels.single.path' => '/dev/full', 'logging.channels.own.channels' => ['single']]);
     app('log')->forgetChannel('own');
     app('log')->forgetChannel('single');
     report(new LogicException('a fault'));

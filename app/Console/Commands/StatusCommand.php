@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Console\ExitCode;
+use App\Health\Retention;
+use App\Health\Rule;
 use App\Health\Status;
 
 final class StatusCommand extends Command
@@ -17,7 +19,12 @@ final class StatusCommand extends Command
     public function handle(): int
     {
         $status = Status::now();
-        $said = $status->toArray();
+        // Counted here alone: it takes longer than a monitor or a page should wait.
+        $said = [...$status->toArray(), 'kept' => array_map(static fn (Rule $rule): array => [
+            'what' => $rule->what,
+            'until' => $rule->until,
+            'count' => ($rule->count)(),
+        ], Retention::rules())];
         if ($this->option('json')) {
             $flags = JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE;
             $this->line((string) json_encode($said, $flags));
@@ -50,6 +57,9 @@ final class StatusCommand extends Command
         foreach ($status->sites as $site) {
             $this->line(sprintf('%-24s read %s, surveyed %s', $site['slug'], $site['read_at'] ?? 'never',
                 $site['surveyed_at'] ?? 'never'));
+        }
+        foreach ($said['kept'] as $kept) {
+            $this->line(sprintf('%-40s %d, kept: %s', $kept['what'], $kept['count'], $kept['until']));
         }
         foreach ($status->places as $place) {
             $this->line(sprintf(

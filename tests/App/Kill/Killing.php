@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Tests\App\Kill;
 
+use App\Bytes\Marks;
 use App\Bytes\Part;
+use App\Bytes\Place;
 use App\Changes\Journal;
 use App\Changes\Recovery;
 use App\Models\Change;
@@ -104,6 +106,9 @@ final class Killing
         // What a run that was cut short left there.
         foreach ([storage_path("app/rest/{$this->site->id}"), storage_path("app/bags/kill-$kind-1")] as $left) {
             shell_exec('rm -rf '.escapeshellarg($left));
+        }
+        foreach (['vault', 'rest', 'bags'] as $place) {
+            app(Marks::class)->take(Place::of($place));
         }
         app(ReadSite::class)->begin($this->site, null);
         // Once without a kill, so that it is known how many calls there are to kill before.
