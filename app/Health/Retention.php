@@ -55,7 +55,8 @@ final class Retention
                 'sites that are being connected',
                 self::DRAFTS.' days without a word',
                 static fn (): int => DB::table('drafts')->count(),
-                static fn (): int => DB::table('drafts')->where('updated_at', '<', now()->subDays(self::DRAFTS))->delete(),
+                static fn (): int => DB::table('drafts')->where('updated_at', '<', now()->subDays(self::DRAFTS))
+                    ->delete(),
             ),
             new Rule(
                 'what readings found on their way',
@@ -107,7 +108,9 @@ final class Retention
         return DB::table('plans')
             ->whereIn('state', [PlanState::Open, PlanState::Refused, PlanState::Dropped])
             ->where('updated_at', '<=', now()->subDays($days))
-            ->whereNotExists(static fn (Builder $change) => $change->from('changes')->whereColumn('plan_id', 'plans.id'));
+            ->whereNotExists(
+                static fn (Builder $change) => $change->from('changes')->whereColumn('plan_id', 'plans.id'),
+            );
     }
 
     /** A plan may have a hundred thousand steps: a few hundred at once hold no lock for long. */

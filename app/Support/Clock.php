@@ -10,8 +10,8 @@ use Illuminate\Support\Facades\DB;
 
 /**
  * Clocks are set, forth and back. A moment that was written down and lies in the future tells nothing of how long ago
- * it was: it counts as long ago, and locks, which know no time, say whether somebody still works. What is measured within
- * one process goes by the clock that is never set.
+ * it was: it counts as long ago, and locks, which know no time, say whether somebody still works. What is measured
+ * within one process goes by the clock that is never set.
  */
 final class Clock
 {

@@ -6,16 +6,20 @@ use App\Bytes\Marks;
 use App\Bytes\Place;
 use App\Console\ExitCode;
 use App\Health\Status;
+use App\Models\Change;
 use App\Models\ChangeState;
 use App\Models\StepState;
+use App\Plans\PlanDesk;
 use App\Vault\Clearing;
 use App\Vault\Vault;
 use App\Vault\VaultTrouble;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Storage;
+use Ylema\Plan\IdleQuestion;
+use Ylema\Retire\RestPlanner;
+use Ylema\Retire\RestRequest;
 use Ylema\Sites\WriteRefused;
-use Ylema\Swap\Manner;
 
 /*
  * The folders that an installation knows by a mark: another one is not written to, not cleared, and said to be another.
@@ -50,7 +54,7 @@ it('knows its own folder, whichever process asks', function (): void {
         ->and(strtok($this->own, "\n"))->toBe((string) DB::table('installation')->value('id'));
 });
 
-it('writes nothing to, and clears nothing from, a folder of another installation', function (?string $mark, string $says): void {
+it('writes nothing to a folder of another installation, nor clears it', function (?string $mark, string $says): void {
     $mark === null ? unlink($this->mark) : file_put_contents($this->mark, $mark);
     $before = Storage::disk('vault')->allFiles();
     touch(Storage::disk('vault')->path(substr($this->sha, 0, 2)."/$this->sha"), time() - 9 * 86_400);
@@ -67,24 +71,36 @@ it('writes nothing to, and clears nothing from, a folder of another installation
         ->and(Artisan::call('ylema:places', ['--take' => 'vault']))->toBe(ExitCode::DONE)
         ->and($this->vault->put('new bytes'))->toBe(hash('sha256', 'new bytes'));
 })->with([
-    'its mark is another' => ["8d3c7f0e-0000-4000-8000-000000000000\n", 'belongs to another installation of Ylema (8d3c'],
+    'its mark is another' => ["8d3c7f0e-0000-4000\n", 'belongs to another installation of Ylema (8d3c7f0e-0000-4000;'],
     'its mark is empty' => ['', 'belongs to another installation'],
     'it was marked, and has none' => [null, 'its disk is not mounted'],
 ]);
 
-it('leaves a change as it is whose rest is another by now', function (): void {
+it('lays nothing to rest in a folder of another installation, and gives nothing back from there', function (): void {
     $files = $this->fileHashes();
-    $plan = $this->plan('people/tobin-vale.jpg', null, Manner::SameAddress, $this->sent($this->jpeg(1400, 1000), 'n.jpg'));
-    file_put_contents($this->mark, "another\n");
-    // What is written comes from the vault, and is read; what would be kept anew cannot be.
-    $change = $this->apply($plan);
+    $mark = Storage::disk('rest')->path(Marks::FILE);
+    Place::of('rest')->write('x', 'x');
+    Storage::disk('rest')->delete('x');
+    $own = (string) file_get_contents($mark);
+    $rest = fn (): Change => $this->apply(app(PlanDesk::class)->make(
+        $this->site(),
+        new RestPlanner(new RestRequest(new IdleQuestion(items: [$this->item('archive/left-09.jpg')->id]), true)),
+        null,
+    ));
+    file_put_contents($mark, "another\n");
+    $change = $rest();
     $now = $this->fileHashes();
-    file_put_contents($this->mark, $this->own);
-    if ($change->state === ChangeState::AppliedInPart) {
-        expect($change->steps()->where('state', StepState::Refused)->value('message'))->toContain('belongs to another');
-    }
+    file_put_contents($mark, $own);
+    expect($now)->toBe($files)
+        ->and($change->steps()->where('state', StepState::Refused)->value('message'))->toContain('belongs to another');
     $this->undo($change);
-    expect($this->fileHashes())->toBe($files)->and($now)->toBeArray();
+    $change = $rest();
+    file_put_contents($mark, "another\n");
+    $undone = $this->undo($change);
+    file_put_contents($mark, $own);
+    expect($undone->state)->toBe(ChangeState::UndoneInPart)
+        ->and($this->undo($undone)->state)->toBe(ChangeState::Undone)
+        ->and($this->fileHashes())->toBe($files);
 });
 
 it('marks the bags that a site keeps in a folder of its own', function (): void {

@@ -46,11 +46,13 @@ it('takes plans, drafts, histories and small pictures that are over, and no othe
     app(ReadSite::class)->begin($site, null);
     DB::table('readings')->update(['finished_at' => now()->subDays(91)]);
     $last = (int) DB::table('readings')->max('id');
+    $job = ['connection' => '', 'queue' => '', 'payload' => '', 'exception' => ''];
     DB::table('failed_jobs')->insert([
-        ['uuid' => 'a', 'connection' => '', 'queue' => '', 'payload' => '', 'exception' => '', 'failed_at' => now()->subDays(31)],
-        ['uuid' => 'b', 'connection' => '', 'queue' => '', 'payload' => '', 'exception' => '', 'failed_at' => now()],
+        ['uuid' => 'a', 'failed_at' => now()->subDays(31), ...$job],
+        ['uuid' => 'b', 'failed_at' => now(), ...$job],
     ]);
-    DB::table('staged_media')->insert(['reading_id' => $last, 'path' => 'x', 'source_id' => '1', 'hash' => '', 'row' => '{}']);
+    DB::table('staged_media')
+        ->insert(['reading_id' => $last, 'path' => 'x', 'source_id' => '1', 'hash' => '', 'row' => '{}']);
     $sha = (string) DB::table('files')->where('is_original', true)->value('sha256');
     $thumb = static fn (string $of): string => 'thumbs/'.substr($of, 0, 2)."/$of-160.webp";
     foreach ([$sha, $gone = hash('sha256', 'gone'), $fresh = hash('sha256', 'fresh')] as $of) {

@@ -35,7 +35,8 @@ final class DemoCommand extends Command
         }
         if (DB::table('changes')->doesntExist()) {
             // A demo that is made anew begins with the folders of the one before.
-            array_map($marks->take(...), array_filter(Place::all(), static fn (Place $place): bool => $place->isMarked));
+            $marked = array_filter(Place::all(), static fn (Place $place): bool => $place->isMarked);
+            array_map($marks->take(...), $marked);
         }
         foreach (['viewer' => 'Vera Lund', 'maintainer' => 'Mats Ebbing', 'owner' => 'Orla Quist'] as $role => $name) {
             User::query()->firstOrCreate(

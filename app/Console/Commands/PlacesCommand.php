@@ -41,7 +41,8 @@ final class PlacesCommand extends Command
             'wrong' => $marks->wrong($place),
         ], array_values($places));
         if ($this->option('json')) {
-            $this->line((string) json_encode($said, JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE));
+            $flags = JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE;
+            $this->line((string) json_encode($said, $flags));
         } else {
             foreach ($said as $place) {
                 $this->line(sprintf('%-10s %s', $place['place'], $place['folder']));
