@@ -10,6 +10,7 @@ use Generator;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
 use stdClass;
+use Ylema\Addresses\PageResolver;
 use Ylema\Addresses\SiteAddresses;
 use Ylema\Addresses\Url;
 use Ylema\Addresses\Whose;
@@ -66,18 +67,22 @@ final readonly class RedirectList
             do {
                 $rows = DB::select(
                     <<<'SQL'
-                    select asked, min(path) as path from (
-                        select asked, path from addresses
+                    select asked, min(path) as path, bool_or(is_file) as is_file from (
+                        select asked, path, exists (
+                            select 1 from files f where f.site_id = a.site_id and f.path = a.path) as is_file
+                        from addresses a
                         where site_id = :site and outcome = 'former-address' and path is not null
                         union all
-                        select l.path, l.path from asked_for l join files f on f.site_id = l.site_id and f.path = l.path
+                        select l.path, l.path, true from asked_for l
+                        join files f on f.site_id = l.site_id and f.path = l.path
                         where l.site_id = :site2 and l.visitors + l.other_sites + l.mail > 0
                         union all
-                        select s.path, s.path from sightings s join files f on f.site_id = s.site_id and f.path = s.path
+                        select s.path, s.path, true from sightings s
+                        join files f on f.site_id = s.site_id and f.path = s.path
                         where s.site_id = :site3 and exists (
                             select 1 from unnest(cast(:former as text[])) as t(base) where starts_with(s.url, t.base))
                         union all
-                        select m.path, m.path from unnest(cast(:mended as text[])) as m(path)
+                        select m.path, m.path, true from unnest(cast(:mended as text[])) as m(path)
                         join files f on f.site_id = :site4 and f.path = m.path
                     ) as wanted where asked > :after group by asked order by asked limit :batch
                     SQL
@@ -93,9 +98,14 @@ final readonly class RedirectList
                 foreach ($rows as $row) {
                     $after = (string) $row->asked;
                     $to = (string) $row->path;
+                    // A file is known by its path, which may hold a "?", and a page by its key.
                     yield new Entry(
-                        $after,
-                        preg_match('~^https?://~', $to) === 1 ? $to : $addresses->addressOfPage($to),
+                        $row->is_file === true ? PageResolver::key($after) : $after,
+                        match (true) {
+                            preg_match('~^https?://~', $to) === 1 => $to,
+                            $row->is_file === true => $addresses->addressOf($to),
+                            default => $addresses->addressOfPage($to),
+                        },
                     );
                 }
             } while (count($rows) === self::BATCH);

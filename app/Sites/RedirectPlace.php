@@ -34,11 +34,12 @@ final class RedirectPlace
     {
         $whole = $addresses->addressOfPage($key);
         $root = rtrim($addresses->now->path, '/');
-        [$path, $query] = [...explode('?', $key, 2), null];
+        [$path, $query] = [PageResolver::path($key), PageResolver::query($key)];
         $behind = $query === null ? '' : "?$query";
-        $encoded = SiteAddresses::encodePath((string) $path);
+        $encoded = SiteAddresses::encodePath($path);
         $spellings = [];
-        foreach ([$encoded, (string) $path] as $said) {
+        // A "?" that is part of the path can only be said encoded.
+        foreach (str_contains($path, '?') ? [$encoded] : [$encoded, $path] as $said) {
             foreach (["$root/$said", $said, "$root/$said/", "$said/"] as $one) {
                 $spellings[] = $one.$behind;
             }

@@ -11,9 +11,17 @@ final readonly class PageResolver
     {
     }
 
-    /** How an address is known here: the path below the root, without a slash at either end, and the query. */
+    /**
+     * How an address is known here: the path below the root, decoded and without a slash at either end, and the query.
+     * What tells the two apart is written as "%3F" where it is part of the path, as on disks it may be, and what looks
+     * so already gets one more "%25": no two addresses have one key.
+     */
     public static function key(string $path, ?string $query = null): string
     {
+        if (str_contains($path, '?') || str_contains($path, '%')) {
+            $path = strtr((string) preg_replace('~%(?=(?:25)*3F)~', '%25', $path), ['?' => '%3F']);
+        }
+
         return trim($path, '/').($query === null || $query === '' ? '' : "?$query");
     }
 
@@ -21,6 +29,20 @@ final readonly class PageResolver
     public static function bare(string $key): string
     {
         return explode('?', $key, 2)[0];
+    }
+
+    /** The path that a key is of, decoded. */
+    public static function path(string $key): string
+    {
+        $path = strtr(self::bare($key), ['%3F' => '?']);
+
+        return str_contains($path, '%25') ? (string) preg_replace('~%25(?=(?:25)*3F)~', '%', $path) : $path;
+    }
+
+    /** Its query; null where there is none. */
+    public static function query(string $key): ?string
+    {
+        return explode('?', $key, 2)[1] ?? null;
     }
 
     /**

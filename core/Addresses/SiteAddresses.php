@@ -87,12 +87,12 @@ final readonly class SiteAddresses
         return rtrim((string) $this->now->withoutQuery(), '/').'/'.self::encodePath($path);
     }
 
-    /** The address of a page that is known by its path (decoded, below the root) and its query. */
+    /** The address of what is known by a key (see PageResolver::key()). */
     public function addressOfPage(string $key): string
     {
-        [$path, $query] = [...explode('?', $key, 2), null];
+        $query = PageResolver::query($key);
 
-        return $this->addressOf((string) $path).($query === null ? '' : "?$query");
+        return $this->addressOf(PageResolver::path($key)).($query === null ? '' : "?$query");
     }
 
     /**

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Move;
 
 use Generator;
+use Ylema\Addresses\PageResolver;
 use Ylema\Addresses\SiteAddresses;
 use Ylema\Change\Rewriter;
 use Ylema\Plan\Brought;
@@ -154,23 +155,29 @@ final readonly class FileMove
         $count = 0;
         $root = rtrim($facts->addresses()->now->path, '/');
         $address = static fn (string $path): string => "$root/".SiteAddresses::encodePath($path);
-        $paths = array_map(strval(...), array_keys($targets));
+        $keys = $byKey = [];
+        foreach ($targets as $path => $to) {
+            $keys[$path] = PageResolver::key((string) $path);
+            $byKey[$keys[$path]] = $to;
+        }
+        $comes = array_fill_keys(array_map(PageResolver::key(...), $targets), true);
         // What led to the old place would lead on twice; and nobody is sent on from where a file lies.
-        foreach ($facts->redirectsTo($paths) as [$path, $there]) {
+        foreach ($facts->redirectsTo(array_values($keys)) as [$key, $there]) {
             $count++;
-            yield new DropRedirect($there->from, $there->to, $there->status, $targets[$path]);
-            if (! in_array($there->from, $targets, true)) {
-                yield new Redirect($there->from, $address($targets[$path]), $there->status, $targets[$path]);
+            yield new DropRedirect($there->from, $there->to, $there->status, $byKey[$key]);
+            if (! isset($comes[$there->from])) {
+                yield new Redirect($there->from, $address($byKey[$key]), $there->status, $byKey[$key]);
             }
         }
-        $there = $facts->redirects([...$paths, ...array_values($targets)]);
+        $there = $facts->redirects(array_map(strval(...), [...array_values($keys), ...array_keys($comes)]));
         foreach ($targets as $from => $to) {
-            if (isset($there[$to]) && ! isset($targets[$to])) {
-                yield new DropRedirect($there[$to]->from, $there[$to]->to, $there[$to]->status, $to);
+            $in = $there[PageResolver::key($to)] ?? null;
+            if ($in !== null && ! isset($targets[$to])) {
+                yield new DropRedirect($in->from, $in->to, $in->status, $to);
             }
-            if (! isset($there[$from])) {
+            if (! isset($there[$keys[$from]])) {
                 $count++;
-                yield new Redirect((string) $from, $address($to), file: $to);
+                yield new Redirect($keys[$from], $address($to), file: $to);
             }
         }
 

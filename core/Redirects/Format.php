@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Redirects;
 
 use Generator;
+use Ylema\Addresses\PageResolver;
 use Ylema\Addresses\SiteAddresses;
 use Ylema\Csv;
 
@@ -127,11 +128,11 @@ enum Format: string
     /** As Apache's int:escape makes it (T_OS_ESCAPE_PATH): signs that stay are many, hexadecimal digits small. */
     private static function escaped(string $from, string $folder): string
     {
-        [$path, $query] = [...explode('?', $from, 2), null];
+        $query = PageResolver::query($from);
         $escaped = preg_replace_callback(
             '~[^A-Za-z0-9$_.+!*\'(),:;@&=/\~-]~',
             static fn (array $m): string => '%'.bin2hex($m[0]),
-            $folder.$path,
+            $folder.PageResolver::path($from),
         );
 
         return $escaped.($query === null ? '' : "?$query");
@@ -160,8 +161,8 @@ enum Format: string
      */
     public static function encoded(string $from, string $folder): string
     {
-        [$path, $query] = [...explode('?', $from, 2), null];
+        $query = PageResolver::query($from);
 
-        return $folder.SiteAddresses::encodePath((string) $path).($query === null ? '' : "?$query");
+        return $folder.SiteAddresses::encodePath(PageResolver::path($from)).($query === null ? '' : "?$query");
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Redirects;
 
 use Generator;
+use Ylema\Addresses\PageResolver;
 
 /**
  * A list of redirects as blocks of `map` (ngx_http_map_module).
@@ -114,7 +115,7 @@ final readonly class NginxMap
     {
         return str_contains($entry->from, '?')
             ? Format::encoded($entry->from, $this->folder)
-            : $this->folder.$entry->from;
+            : $this->folder.PageResolver::path($entry->from);
     }
 
     /** As nginx does: ASCII alone (ngx_tolower). */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Redirects;
 
 use Generator;
+use Ylema\Addresses\PageResolver;
 
 /**
  * A list of redirects without those that a web server must not be given: a second one of the same address, those that
@@ -76,7 +77,7 @@ final readonly class Straight
         $path = str_starts_with($to, $this->folder) ? substr($to, strlen($this->folder)) : '';
         [$path, $query] = [...explode('?', strtok($path, '#') ?: '', 2), null];
 
-        return trim(rawurldecode((string) $path), '/').($query === null ? '' : "?$query");
+        return PageResolver::key(rawurldecode((string) $path), $query);
     }
 
     private static function line(string $text): string

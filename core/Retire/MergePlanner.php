@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Retire;
 
 use Generator;
+use Ylema\Addresses\PageResolver;
 use Ylema\Addresses\SiteAddresses;
 use Ylema\Plan\CannotPlan;
 use Ylema\Plan\EditTally;
@@ -179,12 +180,13 @@ final readonly class MergePlanner implements Planner
             yield new RemoveMedia($idle->path, $idle->row, files: $idle->paths());
         }
         $paths = $idle->paths();
-        $there = $facts->redirects($paths);
+        $there = $facts->redirects(array_map(PageResolver::key(...), $paths));
         $root = rtrim($facts->addresses()->now->path, '/');
         foreach ($paths as $path) {
-            if (! isset($there[$path])) {
+            $key = PageResolver::key($path);
+            if (! isset($there[$key])) {
                 $encoded = SiteAddresses::encodePath($standIn->file($path)->path);
-                yield new Redirect($path, "$root/$encoded");
+                yield new Redirect($key, "$root/$encoded");
             }
         }
     }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Retire;
 
 use Generator;
+use Ylema\Addresses\PageResolver;
 use Ylema\Plan\CannotPlan;
 use Ylema\Plan\Facts;
 use Ylema\Plan\Idle;
@@ -150,10 +151,11 @@ final readonly class RestPlanner implements Planner
         if ($this->request->to === null || $paths === []) {
             return;
         }
-        $there = $facts->redirects($paths);
+        $there = $facts->redirects(array_map(PageResolver::key(...), $paths));
         foreach ($paths as $path) {
-            if (! isset($there[$path])) {
-                yield new Redirect($path, $this->request->to);
+            $key = PageResolver::key($path);
+            if (! isset($there[$key])) {
+                yield new Redirect($key, $this->request->to);
             }
         }
     }

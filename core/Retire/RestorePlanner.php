@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Retire;
 
 use Generator;
+use Ylema\Addresses\PageResolver;
 use Ylema\Plan\CannotPlan;
 use Ylema\Plan\Facts;
 use Ylema\Plan\Outline;
@@ -83,7 +84,8 @@ final readonly class RestorePlanner implements Planner
                 yield new AddMedia(new NewMedia($path, '', '', null, null, []), '', $row);
             }
             // Nobody is sent on from where a file lies.
-            foreach ($facts->redirects(array_map(static fn (Resting $one): string => $one->path, $batch)) as $there) {
+            $keys = array_map(static fn (Resting $one): string => PageResolver::key($one->path), $batch);
+            foreach ($facts->redirects($keys) as $there) {
                 yield new DropRedirect($there->from, $there->to, $there->status);
             }
         }

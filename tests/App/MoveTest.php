@@ -11,8 +11,10 @@ use App\Plans\MoveAsked;
 use App\Plans\PlanDesk;
 use App\Plans\PlanRefused;
 use App\Reading\ReadSite;
+use App\Redirects\RedirectList;
 use Illuminate\Support\Facades\DB;
 use Ylema\Move\MovePlanner;
+use Ylema\Redirects\Format;
 
 /*
  * Files, folders and addresses that go elsewhere, with all that names them.
@@ -121,6 +123,26 @@ it('leads on at once what led to the old place', function (): void {
     $this->apply(movePlan($this, 'media/people/maren-oake.jpg', 'media/people/warden.jpg'));
     expect(self::contentValue("select new_path from redirects where old_path = '/portrait.jpg'"))
         ->toBe('/media/people/warden.jpg');
+});
+
+it('sends on from a file whose name holds what begins a query', function (): void {
+    $this->touched();
+    $folder = self::folder().'/site/media/archive';
+    copy("$folder/left-09.jpg", "$folder/what?now=1.jpg");
+    app(ReadSite::class)->begin($this->site(), null);
+    $change = $this->apply(movePlan($this, 'media/archive/what?now=1.jpg', 'media/archive/what-now.jpg'));
+    $list = implode('', iterator_to_array(Format::Csv->write((new RedirectList($this->site()))->entries()), false));
+    expect($change->state)->toBe(ChangeState::Applied)
+        ->and(is_file("$folder/what-now.jpg"))->toBeTrue()
+        ->and($list)->toContain('/media/archive/what%3Fnow%3D1.jpg,/media/archive/what-now.jpg,301')
+        ->and(self::contentValue("select new_path from redirects where old_path like '%what\\%3Fnow%3D1.jpg'"))
+        ->toBe('/media/archive/what-now.jpg');
+    // As the table says it, it is known again.
+    app(ReadSite::class)->begin($this->site(), null);
+    expect(DB::table('redirects')->where('from_path', 'media/archive/what%3Fnow=1.jpg')->count())->toBe(1)
+        ->and($this->undo($change)->state)->toBe(ChangeState::Undone)
+        ->and(is_file("$folder/what?now=1.jpg"))->toBeTrue()
+        ->and(DB::table('redirects')->where('from_path', 'like', '%what%')->count())->toBe(0);
 });
 
 it('refuses what would write over, lose or loop', function (string $from, string $to, string $why): void {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Ylema\Plan\Steps;
 
+use Ylema\Addresses\PageResolver;
 use Ylema\Plan\Mark;
 use Ylema\Plan\Step;
 use Ylema\Plan\StepKind;
@@ -25,7 +26,7 @@ final readonly class Redirect implements Step
 
     public function needs(): array
     {
-        return [Mark::rest($this->from), ...$this->file === null ? [] : [Mark::file($this->file)]];
+        return [Mark::rest(PageResolver::path($this->from)), ...$this->file === null ? [] : [Mark::file($this->file)]];
     }
 
     public function inverse(): Step

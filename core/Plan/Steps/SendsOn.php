@@ -8,7 +8,7 @@ namespace Ylema\Plan\Steps;
 trait SendsOn
 {
     /**
-     * @param  string  $from path below the root, decoded
+     * @param  string  $from see PageResolver::key()
      * @param  string  $to address, absolute or root-relative
      * @param  int  $status 301, 302, 307, 308 or 410 (RFC 9110, 15.4 and 15.5.11)
      * @param  string|null  $file that the plan brings, and for which this is done

@@ -127,3 +127,23 @@ it('says where a link leads', function (
     ],
     'another site' => ['https://elsewhere.example/', [], OutcomeKind::Elsewhere, null],
 ]);
+
+it('has one key for each path and query, whatever signs they are made of', function (): void {
+    mt_srand(4711);
+    $parts = ['?', '%', '3F', '25', '%3F', '%25', '%253F', 'a', '/', '=', '%3f', '#', ' ', 'ü'];
+    $draw = static fn (): string => implode('', array_map(
+        static fn (): string => $parts[mt_rand(0, count($parts) - 1)],
+        range(0, mt_rand(0, 7)),
+    ));
+    $seen = [];
+    for ($i = 0; $i < 20_000; $i++) {
+        $path = trim($draw(), '/');
+        $query = mt_rand(0, 1) === 0 ? null : $draw();
+        $key = PageResolver::key($path, $query);
+        expect([PageResolver::path($key), PageResolver::query($key)])->toBe([$path, $query === '' ? null : $query]);
+        $is = serialize([$path, $query === '' ? null : $query]);
+        expect($seen[$key] ??= $is)->toBe($is);
+    }
+    expect(PageResolver::key('media/what?.jpg'))->toBe('media/what%3F.jpg')
+        ->and(PageResolver::key('index.php', 'p=7'))->toBe('index.php?p=7');
+});
