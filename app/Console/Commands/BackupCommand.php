@@ -13,6 +13,8 @@ use Ylema\Plan\Words;
 
 final class BackupCommand extends Command
 {
+    protected const FILES = ['to'];
+
     protected $signature = 'ylema:backup {to : a file, "-", or a folder, in which each gets a name of its day}
         {--keep= : of a folder, how many are kept}';
 

@@ -15,6 +15,9 @@ use Throwable;
 /** What all commands keep to: answers on standard output, all else on standard error, the codes of ExitCode. */
 abstract class Command extends Base
 {
+    /** Arguments and options that name files of this machine. */
+    protected const FILES = [];
+
     /** @param  string  $string */
     public function error($string, $verbosity = null): void
     {
@@ -45,10 +48,16 @@ abstract class Command extends Base
                 ."bin/ylema recover\n");
             exit(128 + $signal);
         });
+        $odd = $this->noText($input);
+        if ($odd !== null) {
+            $shown = mb_scrub(strtr($odd, ["\0" => '␀']));
+            $this->error("\"$shown\" is no text (UTF-8), so nothing here is called so.");
+
+            return ExitCode::WRONG;
+        }
         $slug = $this instanceof AsksTheIndex ? $input->getArgument('site') : null;
         if (is_string($slug)) {
-            $isText = mb_check_encoding($slug, 'UTF-8') && ! str_contains($slug, "\0");
-            $site = $isText ? Site::query()->where('slug', $slug)->first() : null;
+            $site = Site::query()->where('slug', $slug)->first();
             if ($site !== null && $site->read_at === null) {
                 $this->error(
                     "{$site->name} was not read yet, or is being read for the first time, so nothing is known of it: "
@@ -60,6 +69,26 @@ abstract class Command extends Base
         }
 
         return parent::execute($input, $output);
+    }
+
+    /**
+     * Names of the site and of Ylema are text; only what lies on this machine may be called by any bytes.
+     *
+     * @return string|null the first word that is none
+     */
+    private function noText(InputInterface $input): ?string
+    {
+        foreach ([...$input->getArguments(), ...$input->getOptions()] as $name => $word) {
+            $isFile = in_array($name, static::FILES, true);
+            foreach (is_array($word) ? $word : [$word] as $one) {
+                $isText = ! is_string($one) || $isFile || mb_check_encoding($one, 'UTF-8');
+                if (is_string($one) && (! $isText || str_contains($one, "\0"))) {
+                    return $one;
+                }
+            }
+        }
+
+        return null;
     }
 
     /** Says why something was refused, or could not be looked at. */

@@ -17,6 +17,8 @@ use Ylema\Failure;
 
 final class ConnectCommand extends Command
 {
+    protected const FILES = ['file', 'map', 'out'];
+
     protected $signature = 'ylema:connect
         {file? : settings of the site in YAML; without it they are asked for}
         {--map= : the field map to use; without it one is proposed}

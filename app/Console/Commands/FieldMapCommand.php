@@ -13,6 +13,8 @@ final class FieldMapCommand extends Command
 {
     use FindsSites;
 
+    protected const FILES = ['file'];
+
     protected $signature = 'ylema:fieldmap {site : its short name}
         {file? : a field map to take from now on; it is held against the source first}
         {--versions : list the maps that the site has had} {--back= : take one of them back, by its number}

@@ -9,6 +9,8 @@ use App\Backup\BackupTrouble;
 
 final class FromBackupCommand extends Command
 {
+    protected const FILES = ['file'];
+
     protected $signature = 'ylema:from-backup {file} {--over : in place of what Ylema knows here now}';
 
     protected $description = 'Take a backup back into this installation';

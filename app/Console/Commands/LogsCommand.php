@@ -12,6 +12,8 @@ final class LogsCommand extends Command
 {
     use FindsSites;
 
+    protected const FILES = ['files'];
+
     protected $signature = 'ylema:logs {site : its short name} 
         {files* : access logs of this machine, also packed by gzip}
         {--ours : they are this site\'s own logs, though they do not look so}';

@@ -14,8 +14,8 @@ final class PlacesCommand extends Command
     protected $signature = 'ylema:places {--take= : make a folder this installation’s, whatever it was before}
         {--json : as json}';
 
-    protected $description = 'The folders that Ylema keeps bytes in, and whether they are the ones it knows (exit code 1 '
-        .'where one is not)';
+    protected $description = 'The folders that Ylema keeps bytes in, and whether it knows them (exit code 1 where it '
+        .'does not)';
 
     public function handle(Marks $marks): int
     {

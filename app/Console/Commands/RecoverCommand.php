@@ -12,6 +12,7 @@ use App\Console\ExitCode;
 use App\Plans\PlanDesk;
 use App\Reading\ReadSite;
 use App\Support\Clock;
+use App\Support\OwnDatabase;
 use App\Survey\Surveys;
 use Throwable;
 
@@ -51,8 +52,13 @@ final class RecoverCommand extends Command
                 );
             } catch (Throwable $e) {
                 report($e);
-                $this->error($e->getMessage());
+                $said = OwnDatabase::says($e);
+                $this->error($said ?? $e->getMessage());
                 $failed = true;
+                if ($said !== null) {
+                    // The others would hear the same.
+                    break;
+                }
             }
         }
 

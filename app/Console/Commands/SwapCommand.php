@@ -19,6 +19,8 @@ final class SwapCommand extends Command implements AsksTheIndex
 {
     use FindsSites;
 
+    protected const FILES = ['to'];
+
     protected $signature = 'ylema:swap {site : its short name} {from : path of the item to be swapped}
         {to : path of an item of the site, or of a file on this machine}
         {--same-address : new bytes behind the same address, instead of new references}
