@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Ylema\Connect;
 
 /** Finds which columns hold keys of which tables: as the database says, or by name and by what they hold. */
-final readonly class Relations
+final class Relations
 {
     /** Values that are asked about; more would tell nothing new. */
     private const ASKED = 100;
@@ -37,20 +37,26 @@ final readonly class Relations
         .'|positi[eo]n?|posizione|posicion|posicao|ordem|ordning|kolejnosc|pozycja)$~';
 
     /** @var array<string, list<TableProfile>> by what they are called, in the singular */
-    private array $called;
+    private readonly array $called;
 
     /** @var array<string, list<TableProfile>> by the last parts of what they are called */
-    private array $ends;
+    private readonly array $ends;
 
     /** @var array<string, list<TableProfile>> by the first parts of what they are called */
-    private array $begins;
+    private readonly array $begins;
 
     /** @var array<string, list<TableProfile>> by the name of their key */
-    private array $keyed;
+    private readonly array $keyed;
+
+    /** @var array<string, list<TableProfile>> by a word that was asked for: in a thousand tables are few words */
+    private array $alike = [];
 
     /** @param  array<string, TableProfile>  $tables */
-    public function __construct(private array $tables, private string $prefix, private Samples $samples)
-    {
+    public function __construct(
+        private readonly array $tables,
+        private readonly string $prefix,
+        private readonly Samples $samples,
+    ) {
         $called = $ends = $begins = $keyed = [];
         foreach ($tables as $table) {
             $stem = Hints::stem($table->name, $prefix);
@@ -270,6 +276,9 @@ final readonly class Relations
     /** @return list<TableProfile> tables whose names mean the same, in a language with another plural */
     private function alike(string $stem): array
     {
+        if (isset($this->alike[$stem])) {
+            return $this->alike[$stem];
+        }
         $alike = [];
         foreach ($this->called as $name => $tables) {
             if (Hints::alike($stem, (string) $name)) {
@@ -277,7 +286,7 @@ final readonly class Relations
             }
         }
 
-        return $alike;
+        return $this->alike[$stem] = $alike;
     }
 
     private static function areList(ColumnProfile $column): bool
@@ -380,13 +389,13 @@ final readonly class Relations
             ));
         }
         // Written together: `field` of `pagefieldvalue` is `pagefield`.
-        foreach ($stem === '' || $found !== [] ? [] : $this->called as $name => $others) {
-            $bare = (string) preg_replace('~^(?:id|fk)(?=[a-z]{3})~', '', $stem);
-            $isBefore = strlen($bare) > 2 && str_starts_with($own, (string) $name)
-                && str_ends_with((string) $name, $bare) && $own !== (string) $name;
+        $bare = (string) preg_replace('~^(?:id|fk)(?=[a-z]{3})~', '', $stem);
+        $names = $found === [] && strlen($bare) > 2 ? range(1, max(1, strlen($own) - 1)) : [];
+        foreach ($names as $length) {
+            $before = substr($own, 0, $length);
             array_push($found, ...array_map(
                 static fn (TableProfile $other): array => [1, $other],
-                $isBefore ? $others : [],
+                str_ends_with($before, $bare) && $before !== $own ? $this->called[$before] ?? [] : [],
             ));
         }
         foreach (in_array($stem, self::PEOPLE, true) ? $this->called['user'] ?? [] : [] as $other) {
