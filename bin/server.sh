@@ -22,7 +22,7 @@ option() {
 # --- what was said, now and before -------------------------------------------------------------------
 
 recall() {
-  SAID=([listen]=127.0.0.1:8140 [backups]=/var/backups/ylema [workers]="$(n=$(nproc); echo $((n < 2 ? 2 : n)))")
+  SAID=([listen]=127.0.0.1:8140 [backups]=/var/backups/ylema [sites]=/srv:/var/www:/home [workers]="$(n=$(nproc); echo $((n < 2 ? 2 : n)))")
   local name value
   if [ -r $CONFIG/options ]; then
     while IFS='=' read -r name value; do SAID[$name]=$value; done <$CONFIG/options
@@ -54,6 +54,8 @@ judge() {
   [[ ${SAID[listen]} =~ ^([0-9.]+|\[[0-9a-fA-F:]+\]):([0-9]{2,5})$ ]] || fail "--listen takes an address and a port, such as 127.0.0.1:8140, not \"${SAID[listen]}\"."
   [[ ${SAID[proxy]:-127.0.0.1} =~ ^[0-9a-fA-F.:/]+$ ]] || fail "--proxy takes an address such as 10.0.0.5, not \"${SAID[proxy]}\"."
   [[ ${SAID[workers]} =~ ^[1-9][0-9]?$ ]] || fail "--workers takes a number from 1 to 99, not \"${SAID[workers]}\"."
+  [[ ${SAID[sites]} =~ ^/[^[:space:]:%\"]+(:/[^[:space:]:%\"]+)*$ ]] \
+    || fail "--sites takes folders by their whole paths with \":\" between, such as /srv:/var/www, not \"${SAID[sites]}\"."
   case ${SAID[backups]} in none | /*) ;; *) fail "--backups takes a folder by its whole path, or \"none\", not \"${SAID[backups]}\"." ;; esac
   if [ -n "${SAID[database]:-}" ]; then
     [[ ${SAID[database]} =~ ^postgres(ql)?://([A-Za-z0-9_.-]+)@([A-Za-z0-9.-]+)(:([0-9]+))?/([A-Za-z0-9_-]+)$ ]] \
@@ -228,18 +230,22 @@ ENV
   mv $CONFIG/settings.part $CONFIG/settings
   ln -sfn $CONFIG/settings "$YLEMA_VAR/.env"
   chown -h ylema:ylema "$YLEMA_VAR/.env"
-  for name in address owner listen proxy certificate key database workers backups; do
+  for name in address owner listen proxy certificate key database workers backups sites; do
     [ -z "${SAID[$name]:-}" ] || printf '%s=%s\n' "$name" "${SAID[$name]}"
   done >$CONFIG/options
 }
 
 fill_server() {
-  local credentials='' v6='#'
+  local credentials='' v6='#' sites backups=''
+  # A folder that is not there yet is no reason not to start.
+  sites="-${SAID[sites]//:/ -}"
+  [ "${SAID[backups]}" = none ] || backups="-${SAID[backups]}"
   [ -z "${SAID[certificate]:-}" ] || credentials="LoadCredential=certificate:${SAID[certificate]}\nLoadCredential=key:${SAID[key]}"
   [ ! -s /proc/net/if_inet6 ] || v6=''
   sed -e "s|@ROOT@|$NOW|g" -e "s|@VAR@|$YLEMA_VAR|g" -e "s|@RUN@|/run/ylema|g" -e "s|@LISTEN@|${SAID[listen]}|g" \
     -e "s|@NAME@|${SAID[host]}|g" -e "s|@ADDRESS@|${SAID[address]}|g" -e "s|@V6@|$v6|g" -e "s|@CERTIFICATE@|${SAID[certificate]:-}|g" \
-    -e "s|@HTTPS_PORT@|443|g" -e "s|@HTTP_PORT@|80|g" -e "s|@CREDENTIALS@|$credentials|g" "$1" >"$2.part"
+    -e "s|@HTTPS_PORT@|443|g" -e "s|@HTTP_PORT@|80|g" -e "s|@CREDENTIALS@|$credentials|g" \
+    -e "s|@SITES@|$sites|g" -e "s|@BACKUPS@|$backups|g" "$1" >"$2.part"
   chmod 0644 "$2.part"
   mv "$2.part" "$2"
 }
@@ -276,12 +282,15 @@ before_upgrade() {
     ylema backup "${SAID[backups]}/before-$(date -u +%Y%m%dT%H%M%SZ).tar" \
       || fail "no backup could be written, so nothing was upgraded. Make room in ${SAID[backups]}, or say --backups none."
   fi
-  ! systemd_runs || systemctl stop ylema.target 'ylema-*'
+  # The job at hand may end, which can take a minute and more; pages are answered all the while.
+  ! systemd_runs || systemctl stop ylema-schedule.service 'ylema-worker@*'
 }
 
-# The code changes by one rename. What fails puts the former release back to work.
+# The code changes by one rename. What fails puts the former release back to work. The service is away only while the
+# database is brought up to date and the application starts: a few seconds.
 switch_release() {
-  local former='' i
+  local former='' i away=$SECONDS
+  ! systemd_runs || ! is_upgrade || systemctl stop ylema-php.service
   [ ! -L $NOW ] || former="$(readlink $NOW)"
   ln -sfn "$RELEASE" $NOW.part
   mv -T $NOW.part $NOW
@@ -296,9 +305,11 @@ switch_release() {
   systemctl --quiet enable ylema.target ylema-php.service ylema-web.service ylema-schedule.service $workers \
     $([ -z "${SAID[certificate]:-}" ] || echo ylema-certificate.path)
   if systemd_runs; then
-    systemctl start ylema.target
-    for i in $(seq 1 60); do ! is_up || break; sleep 0.5; done
+    systemctl restart ylema-php.service ylema-web.service
+    for i in $(seq 1 120); do ! is_up || break; sleep 0.25; done
     is_up || go_back "$former" "the new release does not answer. journalctl -u 'ylema-*' says why."
+    [ -z "$former" ] || say "It was away for $((SECONDS - away)) seconds."
+    systemctl start ylema.target
   fi
   find $HOME_OF_RELEASES/releases -mindepth 1 -maxdepth 1 ! -name '*.part' ! -path "$RELEASE" | sort -r | tail -n +$((KEPT_RELEASES + 1)) | xargs -r rm -rf
 }

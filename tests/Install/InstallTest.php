@@ -79,6 +79,20 @@ it('upgrades by being run again, with a backup of before', function (): void {
         ->and(there('stat -c %a /var/backups/ylema/*.tar'))->toBe('600')
         ->and(there('ylema sites'))->toContain('lane');
     there('curl -fsS http://127.0.0.1:8940/up');
+    // Away while the database is brought up to date, and not while workers end their jobs.
+    expect(preg_match('~It was away for (\d+) seconds~', $says, $m))->toBe(1, $says)
+        ->and((int) $m[1])->toBeLessThan(20);
+});
+
+it('shuts its services in, and makes systemd and nginx warn of nothing', function (): void {
+    foreach (['web', 'php', 'schedule', 'worker@1'] as $unit) {
+        there("systemd-analyze security --no-pager --threshold=30 ylema-$unit.service >/dev/null");
+    }
+    expect(there('systemd-analyze verify /etc/systemd/system/ylema* 2>&1 | grep -i ylema || true'))->toBe('')
+        ->and(there("journalctl -q -b -o cat -p warning -u 'ylema-*' || true"))->toBe('')
+        ->and(there("journalctl -q -b -o cat -u ylema-web | grep -iE 'warn|emerg|alert' || true"))->toBe('');
+    expect(there('systemctl show -P ProtectSystem ylema-worker@1 ylema-php ylema-web ylema-schedule | sort -u | xargs'))
+        ->toBe('strict');
 });
 
 it('puts the former release back to work when an upgrade fails', function (): void {

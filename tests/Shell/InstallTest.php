@@ -31,10 +31,28 @@ it('says what is missing or wrong in what it was told', function (string $says, 
     ['a number from 1 to 99', '--address=https://ylema.example', '--owner=a@example.org', '--workers=many'],
     ['without the password', '--address=https://ylema.example', '--owner=a@b', '--database=postgresql://u:p@h/n'],
     ['by its whole path', '--address=https://ylema.example', '--owner=a@example.org', '--backups=here'],
+    ['folders by their whole paths', '--address=https://ylema.example', '--owner=a@b', '--sites=srv'],
     ['go together', '--address=https://ylema.example', '--owner=a@example.org', '--key=/etc/hostname'],
     ['no line ends', '--address', "https://ylema.example\nX=1"],
     ['does not know "--colour=blue"', '--colour=blue'],
 ]);
+
+it('shuts in what it starts', function (string $unit): void {
+    $filled = strtr((string) file_get_contents(dirname(__DIR__, 2)."/etc/server/$unit"), [
+        '@ROOT@' => '/opt/ylema/now', '@VAR@' => '/var/lib/ylema', '@CREDENTIALS@' => '',
+        '@SITES@' => '-/srv -/var/www -/home', '@BACKUPS@' => '-/var/backups/ylema',
+    ]);
+    $folder = sys_get_temp_dir().'/'.bin2hex(random_bytes(6));
+    mkdir($folder);
+    $file = "$folder/".str_replace('@.', '@1.', $unit);
+    file_put_contents($file, $filled);
+    $asked = new Process(['systemd-analyze', 'security', '--offline=true', '--no-pager', '--threshold=30', $file]);
+    $code = $asked->run();
+    unlink($file);
+    rmdir($folder);
+    expect($code)->toBe(0, substr($asked->getOutput(), -300).$asked->getErrorOutput());
+})->with(['ylema-web.service', 'ylema-php.service', 'ylema-schedule.service', 'ylema-worker@.service'])
+    ->skip(! is_executable('/usr/bin/systemd-analyze'), 'Nothing here can judge units (systemd-analyze is missing).');
 
 it('judges a certificate before it stands in its way', function (string $says, string $subject, int $days): void {
     $folder = sys_get_temp_dir().'/'.bin2hex(random_bytes(6));
