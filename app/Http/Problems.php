@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http;
 
 use App\Adopt\AlreadyFetching;
+use App\People\Diary;
 use App\People\PersonRefused;
 use App\Plans\PlanRefused;
 use App\Reading\AlreadyReading;
@@ -47,6 +48,11 @@ final class Problems
 
     private static function of(Throwable $e): JsonResponse
     {
+        $isForbidden = $e instanceof HttpExceptionInterface && $e->getStatusCode() === 403;
+        if ($isForbidden || $e instanceof AuthorizationException) {
+            $asked = request()->method().' '.mb_strcut(mb_scrub(request()->path()), 0, 200);
+            Diary::note('an access was refused', ['asked' => $asked]);
+        }
         [$status, $type, $title, $detail] = match (true) {
             $e instanceof ValidationException => [
                 422,

@@ -21,12 +21,15 @@ final class People
     public function invite(string $email, Role $role, ?string $name = null): User
     {
         try {
-            return DB::transaction(static fn (): User => User::query()->create([
+            $person = DB::transaction(static fn (): User => User::query()->create([
                 'email' => $email,
                 'name' => $name ?? (string) strstr($email, '@', true),
                 'role' => $role,
                 'password' => Str::random(64),
             ]));
+            Diary::note('invited', ['person' => $person->id, 'role' => $role->value]);
+
+            return $person;
         } catch (UniqueConstraintViolationException) {
             throw PersonRefused::known($email);
         }
@@ -38,6 +41,7 @@ final class People
         $this->keepingAnOwner($person, $role !== Role::Owner, static function (User $person) use ($role): void {
             $person->update(['role' => $role]);
         });
+        Diary::note('given a role', ['person' => $person->id, 'role' => $role->value]);
     }
 
     /**
@@ -56,11 +60,13 @@ final class People
                 DB::table($links)->where('email', $person->email)->delete();
             }
         });
+        Diary::note('ended an access', ['person' => $person->id]);
     }
 
     public function letInAgain(User $person): void
     {
         $person->forceFill(['ended_at' => null])->save();
+        Diary::note('let in again', ['person' => $person->id]);
     }
 
     public function signOut(User $person, ?string $exceptSession = null): void

@@ -12,6 +12,7 @@ use Illuminate\Database\QueryException;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Hash;
+use Illuminate\Support\Facades\Log;
 use Illuminate\Support\Facades\Mail;
 
 /*
@@ -116,6 +117,26 @@ it('lets everybody change the own password, which ends all other sessions', func
         ->toBe(0)
         ->and(Hash::check('a long new password', (string) User::query()->findOrFail($id)->password))
         ->toBeTrue();
+});
+
+it('writes down who came in and who was refused, and never what they typed', function (): void {
+    $said = [];
+    Log::listen(static function (object $event) use (&$said): void {
+        $said[] = $event->message.' '.json_encode($event->context);
+    });
+    $person = self::person(Role::Viewer);
+    $this->postJson('/api/session', ['email' => $person->email, 'password' => 'secret-typed-wrong'])->assertStatus(422);
+    $this->postJson('/api/session', ['email' => 'secret-typed-here', 'password' => 'x'])->assertStatus(422);
+    $this->postJson('/api/session', ['email' => $person->email, 'password' => 'tidewater-demo'])->assertOk();
+    $this->patchJson("/api/people/{$person->id}", ['role' => 'owner'])->assertForbidden();
+    $this->deleteJson('/api/session')->assertNoContent();
+    $all = implode("\n", $said);
+    expect($all)->toContain("People: a sign-in was refused {\"person\":{$person->id},\"by\":null,\"from\":\"127.0.0.1\"}")
+        ->toContain('People: a sign-in was refused {"person":null')
+        ->toContain("People: signed in {\"by\":{$person->id}")
+        ->toContain('People: an access was refused')
+        ->toContain("People: signed out {\"by\":{$person->id}")
+        ->not->toContain('secret-typed');
 });
 
 it('signs out everywhere', function (): void {

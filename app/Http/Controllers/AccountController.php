@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\User;
+use App\People\Diary;
 use App\People\People;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -25,10 +26,12 @@ final class AccountController
         ], ['password.min' => 'A password has 12 characters or more.']);
         $user = $this->user($request);
         if (! Hash::check($asked['current'], $user->password)) {
+            Diary::note('a change of password was refused');
             throw ValidationException::withMessages(['current' => 'That is not your password of now.']);
         }
         $user->forceFill(['password' => $asked['password']])->save();
         $people->signOut($user, $request->session()->getId());
+        Diary::note('changed the own password');
 
         return new JsonResponse(null, 204);
     }

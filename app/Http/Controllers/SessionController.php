@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\User;
+use App\People\Diary;
 use App\People\Post;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -56,10 +57,13 @@ final class SessionController
         // Counted before it is tried, so that tries sent at once are counted, too; forgotten once one was right.
         $tries = 'sign-in:'.Str::lower($credentials['email']).'|'.$request->ip();
         if (RateLimiter::hit($tries) > self::TRIES_A_MINUTE) {
+            Diary::note('sign-ins are slowed down');
             throw new TooManyRequestsHttpException(RateLimiter::availableIn($tries));
         }
         $user = $this->user($credentials['email'], $credentials['password']);
         if ($user === null) {
+            $known = User::query()->where('email', $credentials['email'])->value('id');
+            Diary::note('a sign-in was refused', ['person' => is_int($known) ? $known : null]);
             throw ValidationException::withMessages([
                 'email' => 'No account has this address and password. Check both; passwords tell upper '
                     .'from '.'lower case.',
@@ -68,6 +72,7 @@ final class SessionController
         RateLimiter::clear($tries);
         Auth::login($user, $request->boolean('remember'));
         $request->session()->regenerate();
+        Diary::note('signed in');
 
         return new JsonResponse([
             'user' => self::said($user),
@@ -97,6 +102,7 @@ final class SessionController
 
     public function destroy(Request $request): Response
     {
+        Diary::note('signed out');
         Auth::logout();
         $request->session()->invalidate();
         $request->session()->regenerateToken();

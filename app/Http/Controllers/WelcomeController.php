@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\People\Diary;
 use App\People\PersonRefused;
 use App\People\Post;
 use App\People\SendPasswordLink;
@@ -46,6 +47,7 @@ final readonly class WelcomeController
         );
         Auth::login($person);
         $request->session()->regenerate();
+        Diary::note('chose a password by a link');
 
         return new JsonResponse(null, 204);
     }
