@@ -135,6 +135,11 @@ echo implode("\n", $lines), "\n";
 PHP
 }
 
+# Whatever of it differs from what is written down; a server has no tools of development, and what it has is the same.
+other_versions() {
+  if [ -z "${COMPOSER_NO_DEV:-}" ]; then diff composer.versions -; else ! grep -vxF -f composer.versions; fi
+}
+
 # Composer and npm run only when their lists changed since the last time. Each library has the version that is written
 # down, also those that others need (composer.versions, package-lock.json; bin/pin writes them).
 install_libraries() {
@@ -145,7 +150,7 @@ install_libraries() {
     say "Installing PHP libraries"
     while read -r name version; do exact+=(--with "$name:$version"); done <composer.versions
     as_owner composer update --no-progress "${exact[@]}" >"$YLEMA_VAR/log/composer.log" 2>&1 || fail "Composer could not install the PHP libraries. The end of $YLEMA_VAR/log/composer.log says why; after a change of composer.json, bin/pin."
-    php -r "$(installed_versions)" | diff composer.versions - >"$YLEMA_VAR/log/composer.diff" || fail "other PHP libraries came than composer.versions says: $YLEMA_VAR/log/composer.diff. After a change of composer.json, bin/pin."
+    php -r "$(installed_versions)" | other_versions >"$YLEMA_VAR/log/composer.diff" || fail "other PHP libraries came than composer.versions says: $YLEMA_VAR/log/composer.diff. After a change of composer.json, bin/pin."
     echo "$stamp" >vendor/.ylema-stamp
   fi
   # Some libraries come packed in such a way that only their owner may read them.
