@@ -40,9 +40,8 @@ const GOOD_CALLS = [
 
 /** Words of which none means anything anywhere; `person` is asked nothing that it could make an account of. */
 const ODD_WORDS = [
-    '', ' ', '%', 'per%cent.jpg', '100_%', "it's", '"', '../../etc/passwd', '/', '-', '999999999999999999999', '-1',
-    '0x10', "a\nb", "media/\xCE\xFF.jpg", "a\0b", '海豹', '[', '{', '\\', '<error>x</error>', 'null',
-    "'; drop table sites; --",
+    '', '%', 'per%cent.jpg', "it's", '../../etc/passwd', '-', '999999999999999999999', '-1', "a\nb", "media/\xCE\xFF.jpg",
+    "a\0b", '海豹', '{', '<error>x</error>', "'; drop table sites; --",
 ];
 
 /** @return array{int, string, string} exit code, standard output, standard error */

@@ -76,7 +76,7 @@ it('makes a plan whose worker was killed anew, with the same steps', function ()
     $whole = $steps($first->refresh());
     $before = [$this->contentDigest(), $this->fileHashes()];
     expect($calls)->toBeGreaterThan(10)->and($whole)->not->toBe([]);
-    foreach (momentsOf($calls, 6) as $at) {
+    foreach (momentsOf($calls, 4) as $at) {
         // Kept bytes are kept once: without them each is written again.
         array_map(Storage::disk('vault')->deleteDirectory(...), Storage::disk('vault')->directories());
         $plan = $begin();
@@ -96,7 +96,7 @@ it('has a picture that was sent whole, or not at all', function (): void {
     $file = sys_get_temp_dir().'/sent-'.bin2hex(random_bytes(4));
     file_put_contents($file, $this->jpeg(1000, 700));
     $calls = Worker::run("upload $file", 0);
-    foreach (momentsOf($calls, 6) as $at) {
+    foreach (momentsOf($calls, 4) as $at) {
         Storage::disk('work')->deleteDirectory('uploads');
         expect(Worker::run("upload $file", $at))->toBeNull();
         $tokens = array_unique(array_map(
@@ -150,7 +150,7 @@ it('reads again what a change wrote, whoever was killed while reading it', funct
     $calls = Worker::run('refresh', 0);
     expect($calls)->toBeGreaterThan(10)->and($change->refresh()->followed_up)->toBeTrue();
     $back($change);
-    foreach (momentsOf($calls, 5) as $at) {
+    foreach (momentsOf($calls, 4) as $at) {
         $change = $follow();
         expect(Worker::run('refresh', $at))->toBeNull();
         for ($i = 0; $i < 3 && ! $change->refresh()->followed_up; $i++) {
