@@ -24,6 +24,8 @@ final class SftpFiles extends SftpAdapter implements KeepsAttributes
 
     private readonly PathPrefixer $paths;
 
+    private ?string $root = null;
+
     public function __construct(private readonly SftpConnection $connection, string $folder)
     {
         parent::__construct($connection, $folder);
@@ -113,7 +115,8 @@ final class SftpFiles extends SftpAdapter implements KeepsAttributes
     private function leadsOut(string $path): bool
     {
         $root = rtrim($this->paths->prefixPath(''), '/');
-        $real = $this->resolved($root === '' ? '.' : $root);
+        // Where the root leads its owner has said; what lies below it is asked each time.
+        $real = $this->root ??= $this->resolved($root === '' ? '.' : $root);
         $folder = $this->resolved(dirname($this->paths->prefixPath($path)));
 
         return $real === null || $folder === null || ! str_starts_with("$folder/", rtrim($real, '/').'/');
