@@ -29,6 +29,9 @@ final readonly class PdfScripts
 
     private const STREAMS = 5000;
 
+    /** Streams of any kind; a document of 40 MB has a tenth of them. */
+    private const LOOKED_AT = 100_000;
+
     /** @return string|null what it holds, for "… holds X"; null where there is none of it */
     public static function in(string $bytes): ?string
     {
@@ -37,8 +40,11 @@ final readonly class PdfScripts
             return $found;
         }
         $isLocked = preg_match('~/Encrypt\b~', $bytes) === 1;
-        $streams = 0;
+        $streams = $seen = 0;
         for ($at = self::next($bytes, 0); $at !== null; $at = self::next($bytes, $at + 6)) {
+            if (++$seen > self::LOOKED_AT) {
+                return 'more parts than can be looked into';
+            }
             [$dictionary, $begin] = self::stream($bytes, $at);
             if (strpbrk($dictionary, '#') === false && ! str_contains($dictionary, 'ObjStm')) {
                 continue;

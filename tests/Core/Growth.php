@@ -39,6 +39,12 @@ final class Growth
         return $best[1] / max(self::FLOOR, $best[0]);
     }
 
+    /** Seconds of processor time of this process since it began, whatever else the machine does. */
+    public static function spent(): float
+    {
+        return self::milliseconds() / 1e3;
+    }
+
     private static function milliseconds(): float
     {
         $usage = getrusage();
