@@ -53,7 +53,9 @@ final readonly class BackupWriter
             if ($handle === false || (is_resource($handle) && ! (flock($handle, LOCK_EX) && @chmod($part, 0600)))) {
                 throw BackupTrouble::place($file);
             }
-            Part::sweep(dirname($file));
+            if ($handle !== null) {
+                Part::sweep(dirname($file));
+            }
             Tool::run('Writing the backup', [
                 'tar',
                 '--create',

@@ -45,6 +45,10 @@ final class Marks
         if ($found === $this->own()) {
             return null;
         }
+        if ($found === false) {
+            return 'its mark ('.self::FILE.') cannot be read by this user, so it may be another installation\'s. Give '
+                .'this user the right to read it, or this installation a folder of its own';
+        }
         if ($found !== null) {
             return "it belongs to another installation of Ylema ($found; this one is {$this->own()}). Give this one "
                 ."its own folder; or, if the other one is gone for good: bin/ylema places --take={$place->key()}";
@@ -83,12 +87,17 @@ final class Marks
         );
     }
 
-    /** @return string|null the id that is written there; null where there is none */
-    private function found(Place $place): ?string
+    /** @return string|false|null the id that is written there; null where there is none, false where nobody can tell */
+    private function found(Place $place): string|false|null
     {
-        $text = @file_get_contents($place->root->folder.'/'.self::FILE);
+        $file = $place->root->folder.'/'.self::FILE;
+        clearstatcache(true, $file);
+        $text = @file_get_contents($file);
+        if ($text === false) {
+            return file_exists($file) || is_link($file) ? false : null;
+        }
 
-        return $text === false ? null : trim((string) strtok($text, "\n"));
+        return trim((string) strtok($text, "\n"));
     }
 
     private function own(): string

@@ -61,14 +61,8 @@ final class Part
                 throw new WriteRefused($said, "its folder cannot be made: {$warnings->advice()}");
             }
         }
-        $part = ($aside ?? dirname($target)).'/'.self::name();
-        $handle = $warnings->during(static fn () => fopen($part, 'x+b'));
-        if (! is_resource($handle)) {
-            throw new WriteRefused($said, $warnings->advice());
-        }
+        [$part, $handle] = self::begin($aside ?? dirname($target), $said, $warnings);
         try {
-            // Locked as long as somebody writes it; a part without a lock is one that a killed process left.
-            flock($handle, LOCK_EX);
             $sent = self::fill($handle, $bytes, $said, $warnings);
             if ($sha256 !== null && $sent !== $sha256) {
                 throw new WriteRefused($said, 'what was read for it is not what was meant (another SHA-256). Nothing '
@@ -113,6 +107,27 @@ final class Part
         }
 
         return $gone;
+    }
+
+    /**
+     * Locked as long as somebody writes it; a part without a lock is one that a killed process left.
+     *
+     * @return array{string, resource}
+     */
+    private static function begin(string $folder, string $said, Warnings $warnings): array
+    {
+        do {
+            $part = "$folder/".self::name();
+            $handle = $warnings->during(static fn () => fopen($part, 'x+b'));
+            if (! is_resource($handle)) {
+                throw new WriteRefused($said, $warnings->advice());
+            }
+            flock($handle, LOCK_EX);
+            clearstatcache(true, $part);
+            // Whoever sweeps may have come between the two, and then it is nobody's.
+        } while (! is_file($part));
+
+        return [$part, $handle];
     }
 
     private static function makeFolder(string $folder, int $mode, Warnings $warnings): bool

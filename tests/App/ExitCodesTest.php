@@ -75,7 +75,8 @@ it('takes any name for a name', function (string $path): void {
     expect(Artisan::call('ylema:uses', ['site' => $path, 'path' => 'x']))->toBe(ExitCode::WRONG);
 })->with([
     'a percent sign' => ['media/per%cent.jpg'], 'percent signs' => ['%%%'], 'no text' => ["media/\xCE\xFF.jpg"],
-    'a byte of nothing' => ["media/a\0b.jpg"], 'nothing' => [''], 'a slash' => ['/'], 'very long' => [str_repeat('x', 5000)],
+    'a byte of nothing' => ["media/a\0b.jpg"], 'nothing' => [''], 'a slash' => ['/'],
+    'very long' => [str_repeat('x', 5000)],
     'signs' => ["'; drop table sites; --"], 'lines' => ["a\nb"], 'wild cards' => ['100_%'],
 ]);
 
@@ -83,7 +84,8 @@ it('finds a name with a percent sign before it decodes it', function (): void {
     $this->touched();
     $item = $this->item('people/maren-oake.jpg');
     $item->files()->where('is_original', true)->update(['path' => 'media/per%63ent.jpg']);
-    expect(Artisan::call('ylema:uses', ['site' => 'korrin-bay', 'path' => 'media/per%63ent.jpg']))->toBe(ExitCode::DONE);
+    $call = ['site' => 'korrin-bay', 'path' => 'media/per%63ent.jpg'];
+    expect(Artisan::call('ylema:uses', $call))->toBe(ExitCode::DONE);
 });
 
 it('says on standard error that the database is away, and never that something is used nowhere', function (): void {

@@ -23,7 +23,8 @@ it('counts the calls of every room that changes files', function (): void {
     $rooms = [];
     foreach (new RecursiveIteratorIterator(new RecursiveDirectoryIterator(base_path('app'))) as $file) {
         $code = str_ends_with((string) $file, '.php') ? (string) file_get_contents((string) $file) : '';
-        if (preg_match("~(?<![>:\\\\\w\$])(?:$calls)\(~", preg_replace('~/\*(?s:.*?)\*/|//.*~', '', $code) ?? '') === 1) {
+        $bare = (string) preg_replace('~/\*(?s:.*?)\*/|//.*~', '', $code);
+        if (preg_match("~(?<![>:\\\\\w\$])(?:$calls)\(~", $bare) === 1) {
             preg_match('~^namespace ([\w\\\\]+);~m', $code, $m);
             $rooms[$m[1] ?? ''] = true;
         }

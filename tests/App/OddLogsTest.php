@@ -50,7 +50,9 @@ it('answers every log in words, and none with a failure', function (string $byte
     'an address of 60 kB' => [oddLine('GET /media/'.str_repeat('a', 60_000).'.jpg HTTP/1.1')],
     'a line of 2 MB' => [str_repeat('x', 2_000_000)],
     'a host of nulls' => [oddLine("GET http://a\0b.example/media/a.jpg HTTP/1.1")],
-    'a page that is none' => [str_replace('elsewhere.example/', "e\xFF\0.example", oddLine('GET /media/a.jpg HTTP/1.1'))],
+    'a page that is none' => [
+        str_replace('elsewhere.example/', "e\xFF\0.example", oddLine('GET /media/a.jpg HTTP/1.1')),
+    ],
     'half a packed one' => [substr((string) gzencode(str_repeat(oddLine('GET /media/a.jpg HTTP/1.1'), 500)), 0, 200)],
     'a packed one with a fault' => [substr_replace(
         (string) gzencode(str_repeat(oddLine('GET /media/a.jpg HTTP/1.1'), 5000)), 'xxxxxxxx', 60, 8,

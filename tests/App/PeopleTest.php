@@ -131,7 +131,8 @@ it('writes down who came in and who was refused, and never what they typed', fun
     $this->patchJson("/api/people/{$person->id}", ['role' => 'owner'])->assertForbidden();
     $this->deleteJson('/api/session')->assertNoContent();
     $all = implode("\n", $said);
-    expect($all)->toContain("People: a sign-in was refused {\"person\":{$person->id},\"by\":null,\"from\":\"127.0.0.1\"}")
+    $refused = json_encode(['person' => $person->id, 'by' => null, 'from' => '127.0.0.1']);
+    expect($all)->toContain("People: a sign-in was refused $refused")
         ->toContain('People: a sign-in was refused {"person":null')
         ->toContain("People: signed in {\"by\":{$person->id}")
         ->toContain('People: an access was refused')

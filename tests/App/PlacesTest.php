@@ -76,6 +76,20 @@ it('writes nothing to a folder of another installation, nor clears it', function
     'it was marked, and has none' => [null, 'its disk is not mounted'],
 ]);
 
+it('takes a mark that it cannot read for none of its own, also where it never wrote', function (): void {
+    DB::table('places')->delete();
+    app(Marks::class)->forget();
+    file_put_contents($this->mark, "another\n");
+    chmod($this->mark, 0);
+    try {
+        expect(fn () => $this->vault->put('new bytes'))->toThrow(WriteRefused::class, 'cannot be read by this user')
+            ->and(saidOfVault()[1])->toBe(ExitCode::NO);
+    } finally {
+        chmod($this->mark, 0o600);
+    }
+    expect(file_get_contents($this->mark))->toBe("another\n");
+})->skip(posix_geteuid() === 0, 'root may read everything');
+
 it('lays nothing to rest in a folder of another installation, and gives nothing back from there', function (): void {
     $files = $this->fileHashes();
     $mark = Storage::disk('rest')->path(Marks::FILE);

@@ -165,7 +165,8 @@ final class Killing
             $this->work($change, "$act undone", $kills);
             $this->hold(
                 $change->refresh()->state === ChangeState::Undone,
-                "$act is {$change->state->value} after undo: ".$change->steps()->where('state', 'kept')->value('message'),
+                "$act is {$change->state->value} after undo: "
+                    .$change->steps()->where('state', 'kept')->value('message'),
             );
             $now = $this->state();
             // What came from a bag rests after undo: the bag is sealed and stays what it is, until it is undone itself.
@@ -250,7 +251,10 @@ final class Killing
         $lie = array_map(basename(...), glob(storage_path("app/rest/{$this->site->id}/*/*")) ?: []);
         $missing = implode(', ', array_diff_key($said, array_flip($lie)));
         $more = implode(', ', array_diff($lie, array_keys($said)));
-        $this->hold("$missing$more" === '', "$act left other files at rest than its rows say: missing $missing; more $more");
+        $this->hold(
+            "$missing$more" === '',
+            "$act left other files at rest than its rows say: missing $missing; more $more",
+        );
     }
 
     private function work(Change $change, string $what, bool $kills): void

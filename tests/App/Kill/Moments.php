@@ -44,7 +44,8 @@ final class Moments
                 $code = (string) @file_get_contents($file);
                 $me = '\\'.self::class;
                 $code = preg_replace('~(?<![\w>])\$statement->execute\(~', "$me::statement(\$statement) && $0", $code);
-                $code = preg_replace('~(?<![\w>])\$pdo->(?:commit\(|exec\(\'commit)~', "$me::next() && $0", (string) $code);
+                $commit = '~(?<![\w>])\$pdo->(?:commit\(|exec\(\'commit)~';
+                $code = preg_replace($commit, "$me::next() && $0", (string) $code);
                 eval(substr((string) $code, 5));
             }
         }, prepend: true);

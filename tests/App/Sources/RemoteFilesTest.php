@@ -78,7 +78,7 @@ it('lists, reads, writes over, moves and deletes, and leaves nothing beside', fu
         ->toBe('a');
 })->with(['sftp', 's3']);
 
-it('gives a file its mode and time before it has its name, and leaves those of one that it writes over', function (): void {
+it('gives a file its mode and time, and leaves those of one that it writes over', function (): void {
     $store = ($this->open)(($this->said)('sftp'));
     $file = "$this->folder/site/media/a.jpg";
     file_put_contents($file, 'a');
