@@ -45,8 +45,8 @@ final class Warnings
             'Disk quota exceeded' => 'its disk quota is used up. Raise it or make room, then try again',
             'File too large' => 'it is larger than this process may write (RLIMIT_FSIZE). Raise that limit, then try '
                 .'again',
-            'Read-only file system' => 'its disk is read-only, or Ylema may not write to that folder (on a server: bin/install '
-                .'--sites). Let it, then try again',
+            'Read-only file system' => 'its disk is read-only, or Ylema may not write to that folder (on a server: '
+                .'bin/install --sites). Let it, then try again',
             'Permission denied' => 'permission denied. Give this user the right to write there, then try again',
             'Operation not permitted' => 'operation not permitted. Give this user the right to write there, then try '
                 .'again',

@@ -52,7 +52,8 @@ final class Metrics
         foreach ($status->places as $place) {
             $places['{place="'.self::escaped($place['place']).'"}'] = $place['wrong'] === null ? 1 : 0;
         }
-        $text .= self::gauge('ylema_place_known', 'Whether a folder is the one that is known (1), or not (0).', $places);
+        $help = 'Whether a folder is the one that is known (1), or not (0).';
+        $text .= self::gauge('ylema_place_known', $help, $places);
 
         return $text."# EOF\n";
     }

@@ -80,8 +80,8 @@ final readonly class PlanMaker
             report($e);
             $this->refuse(
                 $plan,
-                OwnDatabase::says($e) ?? 'The plan could not be made, by a fault of Ylema that is in its log. Nothing was written; ask for '
-                    .'it again.',
+                OwnDatabase::says($e) ?? 'The plan could not be made, by a fault of Ylema that is in its log. Nothing '
+                    .'was written; ask for it again.',
             );
         }
     }

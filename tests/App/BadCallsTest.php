@@ -40,7 +40,8 @@ const GOOD_CALLS = [
 
 /** Words of which none means anything anywhere; `person` is asked nothing that it could make an account of. */
 const ODD_WORDS = [
-    '', '%', 'per%cent.jpg', "it's", '../../etc/passwd', '-', '999999999999999999999', '-1', "a\nb", "media/\xCE\xFF.jpg",
+    '', '%', 'per%cent.jpg', "it's", '../../etc/passwd', '-', '999999999999999999999', '-1', "a\nb",
+    "media/\xCE\xFF.jpg",
     "a\0b", '海豹', '{', '<error>x</error>', "'; drop table sites; --",
 ];
 

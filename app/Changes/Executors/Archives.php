@@ -94,7 +94,8 @@ final class Archives extends OneByOne
         return match (true) {
             $step instanceof ArchiveFile => "{$step->path} rests no more, or something asks for it, so it was not "
                 .'archived.',
-            $step instanceof UnarchiveFile => "{$step->path} lies in a bag that is sealed or gone, so it was left there.",
+            $step instanceof UnarchiveFile => "{$step->path} lies in a bag that is sealed or gone, so it was left "
+                .'there.',
             default => "The bag {$step->title()} is not there any more.",
         };
     }
